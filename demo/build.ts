@@ -1,0 +1,71 @@
+// A small language for writing a design down in code, with ids that are the same every time it is built.
+import { edit, newAttribute, newEntity, newLink, newTarget, type Attribute, type Design, type Entity, type Link } from '../src/lib/core/design'
+import { parseType } from '../src/lib/core/types'
+
+export type Column = readonly [name: string, type: string, more?: Partial<Attribute> & { readonly key?: boolean; readonly unique?: boolean }]
+
+export interface Builder {
+  design: Design
+  area(id: string, name: string, tint: number): void
+  entity(area: string, name: string, means: string, columns: readonly Column[]): void
+  link(child: string, parent: string, more?: Partial<Link> & { readonly before?: string }): void
+  target(id: string, name: string): void
+}
+
+export const slug = (name: string): string => name.toLowerCase().replaceAll(' ', '_')
+
+export function builder(name: string): Builder {
+  const self: Builder = {
+    design: {
+      id: `des_${slug(name)}`,
+      name,
+      settings: { identifier: 'integer', tablePrefix: '' },
+      entities: {},
+      links: {},
+      subtypes: {},
+      areas: {},
+      diagrams: { dia_all: { id: 'dia_all', name: 'Whole harbour', places: {} } },
+      targets: {}
+    },
+    area(id, areaName, tint) {
+      self.design = edit(self.design, { kind: 'area.set', area: { id, name: areaName, tint } })
+      self.design = edit(self.design, { kind: 'diagram.set', diagram: { id: `dia_${id}`, name: areaName, area: id, places: {} } })
+    },
+    entity(area, entityName, means, columns) {
+      const id = `ent_${slug(entityName)}`
+      const attributes = columns.map(([columnName, type, more = {}]) => {
+        const { key: _key, unique: _unique, ...rest } = more
+        const read = parseType(type)
+        if (!read.ok) throw new Error(`${entityName}, ${columnName}: ${type} is no type`)
+        return newAttribute(columnName, { id: `att_${slug(entityName)}_${slug(columnName)}`, type: read.value, ...rest })
+      })
+      const marked = (mark: 'key' | 'unique') => attributes.filter((_, i) => columns[i]?.[2]?.[mark]).map((a) => a.id)
+      const entity: Entity = newEntity(entityName, {
+        id,
+        area,
+        means,
+        attributes,
+        order: attributes.map((a) => a.id),
+        primaryKey: marked('key'),
+        uniques: marked('unique').map((part) => ({ id: `key_${part}`, parts: [part] }))
+      })
+      self.design = edit(self.design, { kind: 'entity.add', entity })
+    },
+    link(childName, parentName, more = {}) {
+      const { before, ...set } = more
+      const [parent, child] = [self.design.entities[`ent_${slug(parentName)}`], self.design.entities[`ent_${slug(childName)}`]]
+      if (!parent || !child) throw new Error(`${childName} or ${parentName} is missing`)
+      const made = newLink(self.design, parent, child, set)
+      const link = { ...made, id: `lnk_${slug(childName)}_${slug(made.role ?? parentName)}` }
+      self.design = edit(self.design, {
+        kind: 'link.add',
+        link,
+        ...(before === undefined ? {} : { before: `att_${slug(childName)}_${slug(before)}` })
+      })
+    },
+    target(id, targetName) {
+      self.design = edit(self.design, { kind: 'target.set', target: newTarget(targetName, { id }) })
+    }
+  }
+  return self
+}

@@ -1,0 +1,27 @@
+export type * from './shapes'
+export {
+  MEMBER_KINDS,
+  addressKey,
+  emptyCatalog,
+  findMember,
+  findTable,
+  memberAddress,
+  members,
+  tableAddress,
+  withMembers,
+  withTable
+} from './walk'
+export { renameIn, tableKey, type Renames } from './rename'
+export { canonical, sameValue } from './canonical'
+export {
+  PROPERTIES,
+  apply,
+  invert,
+  propertyOf,
+  renamesOf,
+  withProperty,
+  type CatalogObject,
+  type Change,
+  type NameRule
+} from './change'
+export { usesColumn } from './uses'

@@ -1,0 +1,123 @@
+// What one engine holds. Plain data: it crosses worker and network borders as it is.
+
+/**
+ * The design object that a catalogue object was made from, and which of the things made from it this one is
+ * (`table`, `column`, `fk` …). Unique within a catalogue.
+ */
+export interface Origin {
+  readonly id: string
+  readonly part: string
+}
+
+export interface Catalog {
+  readonly engine: string
+  /** The schema that unqualified names live in. */
+  readonly defaultSchema: string
+  readonly serverVersion?: string
+  readonly tables: readonly Table[]
+  /** What the database holds that this catalogue does not describe, so that nothing is passed over in silence. */
+  readonly unread: readonly UnreadObject[]
+}
+
+export interface UnreadObject {
+  readonly kind: string
+  readonly name: string
+}
+
+export interface Table {
+  readonly schema: string
+  readonly name: string
+  readonly comment?: string
+  readonly columns: readonly Column[]
+  readonly primaryKey?: Key
+  readonly uniques: readonly Key[]
+  readonly foreignKeys: readonly ForeignKey[]
+  readonly checks: readonly Check[]
+  readonly indexes: readonly Index[]
+  readonly origin?: Origin
+}
+
+export interface Column {
+  readonly name: string
+  /** In the engine's own words and the dialect's canonical spelling. */
+  readonly type: string
+  readonly nullable: boolean
+  /** An SQL expression. */
+  readonly default?: string
+  /** Numbers made by the engine: always, or only where none is given. */
+  readonly identity?: 'always' | 'by default'
+  /** The expression of a stored computed column. */
+  readonly generated?: string
+  readonly comment?: string
+  readonly origin?: Origin
+}
+
+/** A primary key or unique constraint. */
+export interface Key {
+  readonly name: string
+  readonly columns: readonly string[]
+  readonly comment?: string
+  readonly origin?: Origin
+}
+
+export type ReferentialAction = 'no action' | 'restrict' | 'cascade' | 'set null' | 'set default'
+
+export interface ForeignKey {
+  readonly name: string
+  readonly columns: readonly string[]
+  readonly references: { readonly schema: string; readonly table: string; readonly columns: readonly string[] }
+  readonly onDelete: ReferentialAction
+  readonly onUpdate: ReferentialAction
+  readonly deferrable: 'no' | 'deferrable' | 'initially deferred'
+  readonly comment?: string
+  readonly origin?: Origin
+}
+
+export interface Check {
+  readonly name: string
+  /** An SQL condition without the outer parentheses. */
+  readonly expression: string
+  readonly comment?: string
+  readonly origin?: Origin
+}
+
+export interface IndexPart {
+  /** A column name, or an expression when `expression` is set. */
+  readonly column?: string
+  readonly expression?: string
+  readonly descending: boolean
+  readonly nulls?: 'first' | 'last'
+}
+
+export interface Index {
+  readonly name: string
+  readonly unique: boolean
+  readonly parts: readonly IndexPart[]
+  readonly include?: readonly string[]
+  /** The condition of a partial index. */
+  readonly where?: string
+  /** Only where it is not the engine's usual one. */
+  readonly method?: string
+  readonly comment?: string
+  readonly origin?: Origin
+}
+
+/** The kinds of things inside a table that are compared and changed one by one. */
+export interface MemberOf {
+  column: Column
+  primaryKey: Key
+  unique: Key
+  foreignKey: ForeignKey
+  check: Check
+  index: Index
+}
+export type MemberKind = keyof MemberOf
+export type ObjectKind = 'table' | MemberKind
+
+/** Where a catalogue object stands. `name` is the member's own name; a table has none beside `table`. */
+export interface Address {
+  readonly kind: ObjectKind
+  readonly schema: string
+  readonly table: string
+  readonly name: string
+}

@@ -1,0 +1,196 @@
+// What must change so that a live database is as wanted: object by object and property by property.
+import {
+  MEMBER_KINDS,
+  PROPERTIES,
+  memberAddress,
+  members,
+  propertyOf,
+  renameIn,
+  renamesOf,
+  sameValue,
+  tableAddress,
+  tableKey,
+  type Address,
+  type Catalog,
+  type CatalogObject,
+  type Change,
+  type MemberKind,
+  type Origin,
+  type Table
+} from '../catalog'
+import type { Dialect } from '../dialects'
+import { compareExpressions, type Sameness } from '../sql'
+import { doomed, type Gone } from './doomed'
+import { match, type ConfirmedRename, type LikelyRename } from './match'
+
+type Rename = Change & { action: 'rename' }
+
+export interface Comparison {
+  /** In the order `apply` needs: drops in live names, renames, then the rest in wanted names. */
+  readonly changes: readonly Change[]
+  readonly likely: readonly LikelyRename[]
+}
+
+export interface CompareInput {
+  readonly wanted: Catalog
+  readonly live: Catalog
+  /** What both sides held when they last agreed, with origins; it tells a rename from a drop and a create. */
+  readonly agreed?: Catalog | undefined
+  readonly confirmed?: readonly ConfirmedRename[] | undefined
+}
+
+/**
+ * `apply(compare(…).changes, live)` is `wanted`, up to the order of columns, for all that is certain.
+ * Tables that moved to another schema count as dropped and created.
+ */
+export function compare(input: CompareInput, dialect: Dialect): Comparison {
+  const { renames, likely } = match(input, dialect)
+  return { changes: difference(input.live, input.wanted, renames, dialect), likely }
+}
+
+/** The changes from one catalogue to another, with what is renamed already known. */
+export function difference(live: Catalog, wanted: Catalog, renames: readonly Rename[], dialect: Dialect): Change[] {
+  const named = renameIn(live, renamesOf(renames), dialect.write.fold, dialect.write.quote)
+
+  // Tables stand at the same place in `live` and `named`, and so do their members: places pair old and new names.
+  const renamedTables = new Set(renames.filter((r) => r.address.kind === 'table').map((r) => tableKey(r.address.schema, r.to)))
+  const wantedByName = new Map(wanted.tables.map((table) => [tableKey(table.schema, table.name), table]))
+  const pairs: Pair[] = []
+  const drops: Change[] = []
+  named.tables.forEach((table, i) => {
+    const before = live.tables[i] ?? table
+    const other = wantedByName.get(tableKey(table.schema, table.name))
+    // A table that stays under its name while another is renamed to it is not the wanted one.
+    const displaced = before.name === table.name && renamedTables.has(tableKey(table.schema, table.name))
+    if (other && !displaced) pairs.push({ before, table, wanted: other })
+    else drops.push({ action: 'drop', address: tableAddress(before), object: { kind: 'table', value: before } })
+  })
+
+  const rest: Change[] = []
+  for (const { table, wanted: other } of pairs)
+    if (table.comment !== other.comment)
+      rest.push(alter(tableAddress(other), 'comment', table.comment, other.comment, true, other.origin))
+  const goneColumns = new Map<string, Set<string>>()
+  const gone: Gone = {
+    tables: new Set(drops.map(({ address }) => tableKey(address.schema, address.table))),
+    columns: goneColumns
+  }
+  // Columns first: what speaks of one that goes cannot be altered, only made anew.
+  for (const kind of MEMBER_KINDS)
+    for (const pair of pairs) {
+      const found = compareMembers({ ...pair, kind, renames, gone, dialect })
+      drops.push(...found.drops)
+      rest.push(...found.rest)
+      if (kind === 'column')
+        goneColumns.set(tableKey(pair.before.schema, pair.before.name), new Set(found.drops.map((d) => d.address.name)))
+    }
+  const matched = new Set(pairs.map((pair) => pair.wanted))
+  for (const table of wanted.tables)
+    if (!matched.has(table))
+      rest.push({
+        action: 'create',
+        address: tableAddress(table),
+        object: { kind: 'table', value: table },
+        ...(table.origin ? { origin: table.origin } : {})
+      })
+  return [...drops, ...renames, ...rest]
+}
+
+/** A table as it is, with its new names, and as it is wanted. */
+interface Pair {
+  readonly before: Table
+  readonly table: Table
+  readonly wanted: Table
+}
+
+interface MemberInput extends Pair {
+  readonly kind: MemberKind
+  readonly renames: readonly Rename[]
+  readonly gone: Gone
+  readonly dialect: Dialect
+}
+
+interface Member {
+  readonly name: string
+  readonly origin?: Origin
+}
+
+function compareMembers({ before, table, wanted, kind, renames, gone, dialect }: MemberInput) {
+  const drops: Change[] = []
+  const rest: Change[] = []
+  const old = members(before, kind)
+  const now: readonly Member[] = members(table, kind)
+  const want = new Map((members(wanted, kind) as readonly Member[]).map((member) => [member.name, member]))
+  const newNames = new Set(
+    renames
+      .filter((r) => r.address.kind === kind && r.address.schema === before.schema && r.address.table === before.name)
+      .map((r) => r.to)
+  )
+  const found = new Set<string>()
+  old.forEach((was, i) => {
+    const member = now[i] ?? was
+    const other = want.get(member.name)
+    const displaced = was.name === member.name && newNames.has(member.name)
+    if (!other || displaced || doomed(before, kind, was, gone, dialect.write.fold)) {
+      drops.push({ action: 'drop', address: memberAddress(before, kind, was), object: { kind, value: was } as CatalogObject })
+      return
+    }
+    found.add(member.name)
+    for (const property of PROPERTIES[kind]) {
+      const [from, to] = [propertyOf(member, property), propertyOf(other, property)]
+      const same = compareProperty(kind, property, from, to, dialect)
+      if (same !== 'equal')
+        rest.push(alter(memberAddress(wanted, kind, other), property, from, to, same === 'different', other.origin))
+    }
+  })
+  for (const member of want.values())
+    if (!found.has(member.name))
+      rest.push({
+        action: 'create',
+        address: memberAddress(wanted, kind, member),
+        object: { kind, value: member } as CatalogObject,
+        ...(member.origin ? { origin: member.origin } : {})
+      })
+  return { drops, rest }
+}
+
+function alter(
+  address: Address,
+  property: string,
+  from: unknown,
+  to: unknown,
+  certain: boolean,
+  origin: Origin | undefined
+): Change {
+  return { action: 'alter', address, property, from, to, certain, ...(origin ? { origin } : {}) }
+}
+
+/** Whether a property means the same on both sides, in the engine's eyes. */
+export function compareProperty(
+  kind: CatalogObject['kind'],
+  property: string,
+  from: unknown,
+  to: unknown,
+  dialect: Dialect
+): Sameness {
+  if (sameValue(from, to)) return 'equal'
+  const { fold } = dialect.write
+  if (kind === 'column' && property === 'type')
+    return dialect.types.canonical(String(from)) === dialect.types.canonical(String(to)) ? 'equal' : 'different'
+  if (['default', 'generated', 'expression', 'where'].includes(property))
+    return compareExpressions(from as string | undefined, to as string | undefined, fold)
+  if (property === 'parts' && Array.isArray(from) && Array.isArray(to)) {
+    if (from.length !== to.length) return 'different'
+    return worst(from.map((part: object, i) => comparePart(part, to[i] as object, dialect)))
+  }
+  return 'different'
+}
+
+function comparePart(a: object, b: object, dialect: Dialect): Sameness {
+  const { expression: left, ...restA } = a as { expression?: string }
+  const { expression: right, ...restB } = b as { expression?: string }
+  return sameValue(restA, restB) ? compareExpressions(left, right, dialect.write.fold) : 'different'
+}
+
+const worst = (all: readonly Sameness[]): Sameness =>
+  all.includes('different') ? 'different' : all.includes('cannot tell') ? 'cannot tell' : 'equal'

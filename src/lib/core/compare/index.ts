@@ -1,0 +1,2 @@
+export { compare, compareProperty, difference, type CompareInput, type Comparison } from './compare'
+export type { ConfirmedRename, LikelyRename } from './match'

@@ -1,0 +1,242 @@
+// Which live object is which wanted one, when their names may differ.
+import {
+  MEMBER_KINDS,
+  findTable,
+  memberAddress,
+  members,
+  propertyOf,
+  sameValue,
+  tableAddress,
+  tableKey,
+  withMembers,
+  type Address,
+  type Catalog,
+  type Change,
+  type MemberKind,
+  type Origin,
+  type Table
+} from '../catalog'
+import type { Dialect } from '../dialects'
+import { doomed, type Gone } from './doomed'
+
+type Rename = Change & { action: 'rename' }
+
+/** A new name that a person has confirmed for a live table or column. */
+export interface ConfirmedRename {
+  readonly schema: string
+  readonly table: string
+  /** Absent when the table itself is renamed. */
+  readonly column?: string
+  readonly to: string
+}
+
+/** Two objects that may be one under a new name. Nothing is done about it until somebody confirms it. */
+export interface LikelyRename extends ConfirmedRename {
+  readonly because: string
+}
+
+export interface Matching {
+  readonly renames: readonly Rename[]
+  readonly likely: readonly LikelyRename[]
+}
+
+interface Side {
+  readonly wanted: Catalog
+  readonly live: Catalog
+  readonly agreed?: Catalog | undefined
+  readonly confirmed?: readonly ConfirmedRename[] | undefined
+}
+
+const originKey = (origin: Origin | undefined) => origin && `${origin.id} ${origin.part}`
+
+/**
+ * Pairs what is there with what is wanted: by what a person confirmed, by identity through the agreed state
+ * (wanted ↔ agreed by origin, agreed ↔ live by name), then by name. Keys, checks and indexes that are the same
+ * but for their names are paired too: their names hold no rows.
+ */
+export function match(side: Side, dialect: Dialect): Matching {
+  const renames: Rename[] = []
+  const likely: LikelyRename[] = []
+  const tables = pairTables(side)
+  for (const [live, wanted] of tables)
+    if (live.name !== wanted.name) renames.push(rename(tableAddress(live), wanted.name, wanted.origin))
+
+  const columnPairs = new Map(
+    [...tables].map(([live, wanted]) => {
+      const agreed = side.agreed && agreedTable(side.agreed, wanted)
+      return [live, pairMembers(live, wanted, 'column', agreed, side.confirmed)] as const
+    })
+  )
+  const gone: Gone = {
+    tables: new Set(side.live.tables.filter((table) => !tables.has(table)).map((t) => tableKey(t.schema, t.name))),
+    columns: new Map(
+      [...columnPairs].map(([live, pairs]) => [
+        tableKey(live.schema, live.name),
+        new Set(live.columns.filter((column) => !pairs.has(column)).map((column) => column.name))
+      ])
+    )
+  }
+  const newTableName = new Map([...tables].map(([live, wanted]) => [`${live.schema}\0${live.name}`, wanted.name]))
+  for (const [live, wanted] of tables) {
+    const agreed = side.agreed && agreedTable(side.agreed, wanted)
+    const columns = columnPairs.get(live) ?? new Map<Named, Named>()
+    const columnName = new Map([...columns].map(([a, b]) => [a.name, b.name]))
+    for (const kind of MEMBER_KINDS) {
+      const lives = withMembers(live, kind, members(live, kind).filter((m) => !doomed(live, kind, m, gone, dialect.write.fold)))
+      const pairs = kind === 'column' ? columns : pairMembers(lives, wanted, kind, agreed)
+      if (kind !== 'column')
+        pairAlike(lives, wanted, kind, pairs, (member) => shape(member, kind, columnName, newTableName))
+      for (const [a, b] of pairs)
+        if (a.name !== b.name) renames.push(rename(memberAddress(live, kind, a), b.name, b.origin))
+    }
+    likely.push(...likelyColumns(live, wanted, columns, dialect))
+  }
+  likely.push(...likelyTables(side, tables))
+  return { renames, likely }
+}
+
+const rename = (address: Address, to: string, origin: Origin | undefined): Rename => ({
+  action: 'rename',
+  address,
+  to,
+  ...(origin ? { origin } : {})
+})
+
+const agreedTable = (agreed: Catalog, wanted: Table): Table | undefined => {
+  const key = originKey(wanted.origin)
+  return key === undefined ? undefined : agreed.tables.find((table) => originKey(table.origin) === key)
+}
+
+function pairTables({ wanted, live, agreed, confirmed }: Side): Map<Table, Table> {
+  const pairs = new Map<Table, Table>()
+  const taken = new Set<Table>()
+  const pair = (from: Table | undefined, to: Table) => {
+    if (!from || pairs.has(from) || taken.has(to)) return
+    pairs.set(from, to)
+    taken.add(to)
+  }
+  for (const table of wanted.tables) {
+    const told = confirmed?.find((c) => c.column === undefined && c.schema === table.schema && c.to === table.name)
+    if (told) pair(findTable(live, told.schema, told.table), table)
+  }
+  if (agreed)
+    for (const table of wanted.tables) {
+      const was = agreedTable(agreed, table)
+      if (was && was.schema === table.schema) pair(findTable(live, was.schema, was.name), table)
+    }
+  for (const table of wanted.tables) pair(findTable(live, table.schema, table.name), table)
+  return pairs
+}
+
+interface Named {
+  readonly name: string
+  readonly origin?: Origin
+}
+
+function pairMembers(
+  live: Table,
+  wanted: Table,
+  kind: MemberKind,
+  agreed: Table | undefined,
+  confirmed: readonly ConfirmedRename[] = []
+): Map<Named, Named> {
+  const pairs = new Map<Named, Named>()
+  const taken = new Set<Named>()
+  const [from, to]: [readonly Named[], readonly Named[]] = [members(live, kind), members(wanted, kind)]
+  const pair = (name: string | undefined, member: Named) => {
+    const found = from.find((m) => m.name === name)
+    if (!found || pairs.has(found) || taken.has(member)) return
+    pairs.set(found, member)
+    taken.add(member)
+  }
+  for (const member of to)
+    pair(confirmed.find((c) => c.schema === live.schema && c.table === live.name && c.to === member.name)?.column, member)
+  if (agreed) {
+    const was: readonly Named[] = members(agreed, kind)
+    for (const member of to)
+      if (member.origin) pair(was.find((m) => originKey(m.origin) === originKey(member.origin))?.name, member)
+  }
+  for (const member of to) pair(member.name, member)
+  return pairs
+}
+
+function pairAlike(
+  live: Table,
+  wanted: Table,
+  kind: MemberKind,
+  pairs: Map<Named, Named>,
+  liveShape: (member: Named) => unknown
+) {
+  const taken = new Set(pairs.values())
+  for (const member of members(live, kind) as readonly Named[]) {
+    if (pairs.has(member)) continue
+    const shapeOf = liveShape(member)
+    const alike = (members(wanted, kind) as readonly Named[]).find(
+      (other) => !taken.has(other) && (kind === 'primaryKey' || sameValue(shapeOf, plain(other)))
+    )
+    if (!alike) continue
+    pairs.set(member, alike)
+    taken.add(alike)
+  }
+}
+
+/** All of a member but its name and what describes it. */
+const plain = (member: object) =>
+  Object.fromEntries(Object.entries(member).filter(([key]) => !['name', 'origin', 'comment'].includes(key)))
+
+/** A live member as it will be once tables and columns have their new names. Checks are left to their names. */
+function shape(
+  member: object,
+  kind: MemberKind,
+  columns: ReadonlyMap<string, string>,
+  tables: ReadonlyMap<string, string>
+): unknown {
+  if (kind === 'check') return undefined
+  const renamed = (name: unknown) => columns.get(String(name)) ?? name
+  const list = propertyOf(member, 'columns')
+  const parts = propertyOf(member, 'parts')
+  const references = propertyOf(member, 'references') as { schema: string; table: string } | undefined
+  return {
+    ...plain(member),
+    ...(Array.isArray(list) ? { columns: list.map(renamed) } : {}),
+    ...(Array.isArray(parts)
+      ? { parts: parts.map((p: { column?: string }) => (p.column === undefined ? p : { ...p, column: renamed(p.column) })) }
+      : {}),
+    ...(references
+      ? { references: { ...references, table: tables.get(`${references.schema}\0${references.table}`) ?? references.table } }
+      : {})
+  }
+}
+
+function likelyColumns(live: Table, wanted: Table, pairs: ReadonlyMap<Named, Named>, dialect: Dialect): LikelyRename[] {
+  const taken = new Set(pairs.values())
+  const gone = live.columns.filter((column) => !pairs.has(column))
+  const fresh = wanted.columns.filter((column) => !taken.has(column))
+  return gone.flatMap((column) => {
+    const same = fresh.filter((other) => dialect.types.canonical(other.type) === dialect.types.canonical(column.type))
+    const [only] = same
+    return only && same.length === 1
+      ? [{ schema: live.schema, table: live.name, column: column.name, to: only.name, because: `both are ${column.type}` }]
+      : []
+  })
+}
+
+function likelyTables({ wanted, live }: Side, pairs: ReadonlyMap<Table, Table>): LikelyRename[] {
+  const taken = new Set(pairs.values())
+  const fresh = wanted.tables.filter((table) => !taken.has(table))
+  return live.tables
+    .filter((table) => !pairs.has(table))
+    .flatMap((table) => {
+      const names = new Set(table.columns.map((column) => column.name))
+      const ranked = fresh
+        .filter((other) => other.schema === table.schema)
+        .map((other) => {
+          const shared = other.columns.filter((column) => names.has(column.name)).length
+          return { other, shared, share: shared / Math.max(names.size + other.columns.length - shared, 1) }
+        })
+        .sort((a, b) => b.share - a.share)
+      const [best] = ranked
+      if (!best || best.share < 0.5) return []
+      return [{ schema: table.schema, table: table.name, to: best.other.name, because: `they share ${best.shared} columns` }]
+    })
+}

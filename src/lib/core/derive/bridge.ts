@@ -1,0 +1,73 @@
+// A many-to-many becomes a table of its own: named after the two tables, its columns after the keys they come from.
+import type { Column, ForeignKey, Table } from '../catalog'
+import type { Design, Link } from '../design'
+import type { Dialect } from '../dialects'
+import { linkColumnName } from '../naming'
+import type { LogicalColumn } from './logical'
+import type { Namer } from './namer'
+
+interface BridgeInput {
+  readonly design: Design
+  readonly key: (entity: string) => readonly LogicalColumn[]
+  readonly place: (entity: string) => { schema: string; name: string }
+  readonly namer: Namer
+  readonly dialect: Dialect
+  readonly say: (message: string) => void
+}
+
+export function bridge(link: Link, { design, key, place, namer, dialect, say }: BridgeInput): Table {
+  const [parent, child] = [design.entities[link.parent], design.entities[link.child]]
+  const [parentName, childName] = [parent?.name ?? '', child?.name ?? '']
+  const { schema, name: parentTable } = place(link.parent)
+  const { name: childTable } = place(link.child)
+  const role = link.role === undefined ? [] : [link.role.replaceAll(' ', '_')]
+  const name = link.dbName ?? namer.column([parentTable, childTable, ...role].join('_'), false, link.id)
+  say(`${parentName} and ${childName} are many to many: the table ${name} is made for the link.`)
+
+  const self = link.parent === link.child
+  const sides = [
+    { side: 'parent', entity: link.parent, called: self ? parentName : (link.role ?? parentName) },
+    { side: 'child', entity: link.child, called: link.childRole ?? (self ? `other ${childName}` : childName) }
+  ] as const
+  const columns: Column[] = []
+  const foreignKeys: ForeignKey[] = []
+  for (const { side, entity, called } of sides) {
+    const to = place(entity)
+    const own = key(entity).map((column): Column => ({
+      name: linkColumnName(called, column.dbName, namer.rules),
+      type: dialect.types.fromNeutral(column.type).type,
+      nullable: false,
+      origin: { id: link.id, part: `${side} ${column.path}` }
+    }))
+    columns.push(...own)
+    foreignKeys.push({
+      name: namer.constraint('fk', [name, ...(self ? [side] : [to.name])], `${schema}.${name}`, link.id),
+      columns: own.map((column) => column.name),
+      references: {
+        schema: to.schema,
+        table: to.name,
+        columns: key(entity).map((column) => namer.column(column.dbName, column.fixed, link.id))
+      },
+      onDelete: link.onDelete,
+      onUpdate: link.onUpdate,
+      deferrable: 'no',
+      origin: { id: link.id, part: `fk ${side}` }
+    })
+  }
+  return {
+    schema,
+    name,
+    ...(link.means ? { comment: link.means } : {}),
+    columns,
+    primaryKey: {
+      name: namer.constraint('pk', [name], schema, link.id),
+      columns: columns.map((column) => column.name),
+      origin: { id: link.id, part: 'pk' }
+    },
+    uniques: [],
+    foreignKeys,
+    checks: [],
+    indexes: [],
+    origin: { id: link.id, part: 'table' }
+  }
+}

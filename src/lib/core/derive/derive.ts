@@ -1,0 +1,306 @@
+// From a design to what one engine will hold.
+import type { Address, Catalog, Check, Column, ForeignKey, Index, Key, Origin, Table } from '../catalog'
+import { MEMBER_KINDS, memberAddress, members, tableAddress } from '../catalog'
+import type { Design, Entity, Link, Target } from '../design'
+import type { Dialect } from '../dialects'
+import type { Notice } from '../notice'
+import { bridge } from './bridge'
+import { logical, type LogicalColumn, type LogicalEntity, type LogicalModel } from './logical'
+import { Namer } from './namer'
+import { Layout } from './layout'
+import { parseDefault } from './values'
+
+export interface Derived {
+  readonly catalog: Catalog
+  /** Design object → the catalogue objects that come from it. */
+  readonly trace: ReadonlyMap<string, readonly Address[]>
+  readonly notices: readonly Notice[]
+}
+
+/** What a target needs to say for its catalogue to be derived. */
+export type DeriveTarget = Pick<Target, 'subtypeTables' | 'schemas'>
+
+/**
+ * Derives a catalogue. Always gives one, the best it can; what is wrong or was changed on the way is in the notices
+ * (errors: `entity-circular-key`, `name-twice`, `default-…`, `link-set-null`; the rest are warnings and remarks).
+ */
+export function derive(design: Design, target: DeriveTarget, dialect: Dialect): Derived {
+  return new Derivation(design, target, dialect).run()
+}
+
+class Derivation {
+  readonly notices: Notice[] = []
+  private readonly namer: Namer
+  private readonly model: LogicalModel
+  private readonly layout: Layout
+
+  constructor(
+    private readonly design: Design,
+    target: DeriveTarget,
+    private readonly dialect: Dialect
+  ) {
+    this.namer = new Namer(dialect, design.settings.tablePrefix, this.notices)
+    this.model = logical(design)
+    this.layout = new Layout(design, target, this.namer, dialect)
+  }
+
+  run(): Derived {
+    const tables = this.layout.homes().map((entity) => this.table(entity))
+    const bridges = Object.values(this.design.links)
+      .filter((link) => link.kind === 'many-to-many' && !link.drawnOnly)
+      .map((link) => this.bridge(link))
+    const all = [...tables, ...bridges]
+    for (const table of all)
+      if (!this.namer.claim(`tables ${table.schema}`, table.name))
+        this.say('name-twice', 'error', table.origin?.id, `Two tables would be called ${table.name}.`)
+    const catalog: Catalog = {
+      engine: this.dialect.profile.id,
+      defaultSchema: this.dialect.profile.defaultSchema,
+      tables: all,
+      unread: []
+    }
+    // A name is asked for wherever it is used; a person wants to hear of it once.
+    const notices = [...new Map(this.notices.map((n) => [`${n.code} ${n.where ?? ''} ${n.message}`, n])).values()]
+    return { catalog, trace: traceOf(catalog), notices }
+  }
+
+  private say(code: string, severity: Notice['severity'], where: string | undefined, message: string) {
+    this.notices.push({ code, severity, message, ...(where === undefined ? {} : { where }) })
+  }
+
+  private table(entity: Entity): Table {
+    const { schema, name } = this.layout.place(entity)
+    // In one table, the supertype's columns come first, then those of each subtype.
+    const parts = [entity, ...this.layout.folded(entity)].flatMap((e) => this.model.entity(e.id) ?? [])
+    const [main] = parts
+    if (main?.circular)
+      this.say('entity-circular-key', 'error', entity.id, `${entity.name} is part of its own key: one of its identifying links must not identify.`)
+
+    const columns: Column[] = []
+    const checks: Check[] = []
+    for (const part of parts) {
+      const inside = part.entity.id !== entity.id
+      for (const column of part.columns) {
+        if (inside && column.path.startsWith('^/')) continue
+        const made = this.column(column, inside)
+        if (columns.some((other) => other.name === made.name))
+          this.say('name-twice', 'error', column.row ?? entity.id, `Two columns of ${entity.name} would be called ${made.name}.`)
+        else columns.push(made)
+        checks.push(...this.columnChecks(column, made, name, schema))
+        if (inside && column.required) checks.push(this.requiredInSubtype(entity, part, column, made.name, name, schema))
+      }
+    }
+    columns.push(...this.discriminators(entity, name, schema, checks))
+    const nameOf = (column: LogicalColumn) => this.columnName(column)
+    const key = main?.key.map(nameOf) ?? []
+    const uniques = parts.flatMap((part) => this.uniques(part, name, schema))
+    return {
+      schema,
+      name,
+      ...(entity.means ? { comment: entity.means } : {}),
+      columns,
+      ...(key.length
+        ? { primaryKey: { name: this.namer.constraint('pk', [name], schema, entity.id), columns: key, origin: { id: entity.id, part: 'pk' } } }
+        : {}),
+      uniques,
+      foreignKeys: parts.flatMap((part) => this.foreignKeys(part, name, schema, entity)),
+      checks: [...checks, ...parts.flatMap((part) => this.rules(part, name, schema))],
+      indexes: parts.flatMap((part) => this.indexes(part, name, schema)),
+      origin: { id: entity.id, part: 'table' }
+    }
+  }
+
+  private columnName = (column: LogicalColumn): string => this.namer.column(column.dbName, column.fixed, column.row ?? column.origin.id)
+
+  private column(column: LogicalColumn, optional: boolean): Column {
+    const { types, write } = this.dialect
+    const { type, grade, note } = types.fromNeutral(column.type)
+    const where = column.row ?? column.origin.id
+    if (grade === 'wider' || grade === 'narrower' || grade === 'impossible')
+      this.say(`type-${grade}`, grade === 'wider' ? 'info' : 'warning', where, `${column.name} becomes ${type}: ${note ?? ''}.`)
+    const text = column.attribute?.default
+    let value: string | undefined
+    if (text !== undefined && text.trim() !== '') {
+      const read = parseDefault(text, column.type)
+      if (read.ok) value = write.value(read.value, column.type)
+      else this.notices.push(...read.notices.map((notice) => ({ ...notice, where })))
+    } else if (column.path === '#' && column.type.kind === 'uuid') value = write.value({ kind: 'new uuid' }, column.type)
+    return {
+      name: this.columnName(column),
+      type,
+      nullable: optional || !column.required,
+      ...(value === undefined ? {} : { default: value }),
+      ...(column.identity ? { identity: 'by default' as const } : {}),
+      ...(column.attribute?.means ? { comment: column.attribute.means } : {}),
+      origin: column.origin
+    }
+  }
+
+  private columnChecks(column: LogicalColumn, made: Column, table: string, schema: string): Check[] {
+    const { attribute } = column
+    if (!attribute) return []
+    const checks: Check[] = []
+    const add = (part: string, expression: string) =>
+      checks.push({
+        name: this.namer.constraint('ck', [table, made.name, ...(part === 'check' ? [] : [part])], `${schema}.${table}`, attribute.id),
+        expression,
+        origin: { id: attribute.id, part }
+      })
+    if (attribute.type.kind === 'oneOf') add('check', this.dialect.write.oneOf(made.name, attribute.type.values))
+    if (attribute.min !== undefined || attribute.max !== undefined)
+      add('range', this.dialect.write.range(made.name, attribute.min, attribute.max))
+    return checks
+  }
+
+  /** A required column of a subtype that shares its supertype's table must be filled in the subtype's rows alone. */
+  private requiredInSubtype(home: Entity, part: LogicalEntity, column: LogicalColumn, name: string, table: string, schema: string): Check {
+    const group = part.subtypeOf
+    const discriminator = this.namer.column(group?.discriminator ?? 'kind', false, group?.id ?? home.id)
+    const values = [part.entity, ...this.layout.folded(part.entity)].map(subtypeValue)
+    return {
+      name: this.namer.constraint('ck', [table, name, 'required'], `${schema}.${table}`, column.origin.id),
+      expression: this.dialect.write.requiredWhen(discriminator, values, name),
+      origin: { id: column.origin.id, part: `${column.origin.part} required` }
+    }
+  }
+
+  private discriminators(entity: Entity, table: string, schema: string, checks: Check[]): Column[] {
+    return this.layout.groupsInTable(entity).map((group): Column => {
+      const values = group.subtypes.flatMap((id) => {
+        const subtype = this.design.entities[id]
+        return subtype ? [subtype, ...this.layout.folded(subtype)].map(subtypeValue) : []
+      })
+      const name = this.namer.column(group.discriminator.replaceAll(' ', '_'), false, group.id)
+      checks.push({
+        name: this.namer.constraint('ck', [table, name], `${schema}.${table}`, group.id),
+        expression: this.dialect.write.oneOf(name, values),
+        origin: { id: group.id, part: 'values' }
+      })
+      const { type } = this.dialect.types.fromNeutral({ kind: 'oneOf', values })
+      return { name, type, nullable: !group.complete, origin: { id: group.id, part: 'discriminator' } }
+    })
+  }
+
+  /** The columns of a row (an attribute's one, a link's several) by name. */
+  private rowColumns(part: LogicalEntity, row: string): string[] {
+    const attribute = part.columns.find((column) => column.path === row)
+    if (attribute) return [this.columnName(attribute)]
+    const fk = part.foreignKeys.find(({ link }) => link.id === row)
+    return fk?.pairs.map(({ child }) => this.columnName(child)) ?? []
+  }
+
+  private uniques(part: LogicalEntity, table: string, schema: string): Key[] {
+    const own = part.entity.uniques.map((key): Key => {
+      const columns = key.parts.flatMap((row) => this.rowColumns(part, row))
+      return { name: key.name ?? this.namer.constraint('uq', [table, ...columns], schema, key.id), columns, origin: { id: key.id, part: 'unique' } }
+    })
+    // One-to-one: the child's foreign key is unique, unless it is the child's whole key already.
+    const single = part.foreignKeys.filter(({ link, pairs }) => link.kind === 'one-to-one' && pairs.length > 0 && !isKey(part, pairs.map((p) => p.child.path)))
+    const links = single.map(({ link, pairs }): Key => {
+      const columns = pairs.map(({ child }) => this.columnName(child))
+      return { name: this.namer.constraint('uq', [table, ...columns], schema, link.id), columns, origin: { id: link.id, part: 'unique' } }
+    })
+    return [...own, ...links].filter((key) => key.columns.length > 0)
+  }
+
+  private indexes(part: LogicalEntity, table: string, schema: string): Index[] {
+    return part.entity.indexes.flatMap((index): Index[] => {
+      const parts = index.parts.flatMap(({ id, descending }) => this.rowColumns(part, id).map((column) => ({ column, descending })))
+      if (parts.length === 0) return []
+      const name = index.name ?? this.namer.constraint('ix', [table, ...parts.map((p) => p.column)], schema, index.id)
+      return [{ name, unique: index.unique, parts, origin: { id: index.id, part: 'index' } }]
+    })
+  }
+
+  private rules(part: LogicalEntity, table: string, schema: string): Check[] {
+    return part.entity.rules.map((rule, i): Check => {
+      const names = new Map(part.columns.map((column) => [column.path, this.columnName(column)]))
+      const expression = rule.condition.replace(/\{([^}]+)\}/g, (whole, id: string) => {
+        const column = names.get(id)
+        return column === undefined ? whole : this.dialect.write.quote(column)
+      })
+      const parts = rule.name === undefined ? [table, `rule_${i + 1}`] : [table, rule.name]
+      return { name: this.namer.constraint('ck', parts, `${schema}.${table}`, rule.id), expression, origin: { id: rule.id, part: 'check' } }
+    })
+  }
+
+  private foreignKeys(part: LogicalEntity, table: string, schema: string, home: Entity): ForeignKey[] {
+    const keys = part.foreignKeys.flatMap(({ link, pairs }): ForeignKey[] => {
+      const parent = this.layout.homeOf(link.parent)
+      if (!parent || pairs.length === 0) return []
+      if (parent.id !== link.parent)
+        this.say('link-to-subtype', 'info', link.id, `A link to ${this.design.entities[link.parent]?.name ?? ''} goes to the table ${parent.name} that it shares: the engine does not check the subtype.`)
+      const columns = pairs.map(({ child }) => this.columnName(child))
+      if ([link.onDelete, link.onUpdate].includes('set null') && pairs.some(({ child }) => child.required))
+        this.say('link-set-null', 'error', link.id, `The link from ${part.entity.name} sets ${columns.join(', ')} to nothing, but a value is required there.`)
+      const place = this.layout.place(parent)
+      return [
+        {
+          name: link.dbName ?? this.namer.constraint('fk', [table, link.role ? this.namer.column(link.role.replaceAll(' ', '_'), false, link.id) : place.name], `${schema}.${table}`, link.id),
+          columns,
+          references: { schema: place.schema, table: place.name, columns: pairs.map((pair) => this.parentName(pair.parent)) },
+          onDelete: link.onDelete,
+          onUpdate: link.onUpdate,
+          deferrable: link.deferrable ? 'deferrable' : 'no',
+          origin: { id: link.id, part: 'fk' }
+        }
+      ]
+    })
+    const supertype = part.subtypeOf && part.entity.id === home.id ? this.layout.homeOf(part.subtypeOf.supertype) : undefined
+    if (!supertype) return keys
+    const place = this.layout.place(supertype)
+    const columns = part.key.map(this.columnName)
+    return [
+      {
+        name: this.namer.constraint('fk', [table, place.name], `${schema}.${table}`, part.entity.id),
+        columns,
+        references: { schema: place.schema, table: place.name, columns },
+        // A row and what makes it special are one thing: they go together.
+        onDelete: 'cascade',
+        onUpdate: 'no action',
+        deferrable: 'no',
+        origin: { id: part.entity.id, part: 'supertype' }
+      },
+      ...keys
+    ]
+  }
+
+  /** In a shared table a subtype's inherited key columns are the supertype's own: they have the same names. */
+  private parentName = (column: LogicalColumn): string => this.columnName(column)
+
+  private bridge(link: Link): Table {
+    return bridge(link, {
+      design: this.design,
+      key: (id) => this.model.entity(id)?.key ?? [],
+      place: (id) => {
+        const home = this.layout.homeOf(id)
+        return home ? this.layout.place(home) : { schema: this.dialect.profile.defaultSchema, name: '' }
+      },
+      namer: this.namer,
+      dialect: this.dialect,
+      say: (message) => this.say('link-bridge', 'info', link.id, message)
+    })
+  }
+}
+
+const isKey = (part: LogicalEntity, paths: readonly string[]) =>
+  part.key.length === paths.length && part.key.every((column) => paths.includes(column.path))
+
+const subtypeValue = (entity: Entity): string => entity.name.toLowerCase()
+
+function traceOf(catalog: Catalog): Map<string, Address[]> {
+  const trace = new Map<string, Address[]>()
+  const note = (origin: Origin | undefined, address: Address) => {
+    if (!origin) return
+    const list = trace.get(origin.id)
+    if (list) list.push(address)
+    else trace.set(origin.id, [address])
+  }
+  for (const table of catalog.tables) {
+    note(table.origin, tableAddress(table))
+    for (const kind of MEMBER_KINDS)
+      for (const member of members(table, kind)) note(member.origin, memberAddress(table, kind, member))
+  }
+  return trace
+}
+

@@ -1,0 +1,81 @@
+// Which entity lives in which table of a target.
+import type { Design, Entity, Subtypes } from '../design'
+import type { Dialect } from '../dialects'
+import type { DeriveTarget } from './derive'
+import type { Namer } from './namer'
+
+export class Layout {
+  private readonly places = new Map<string, { schema: string; name: string }>()
+  private readonly groupOf = new Map<string, Subtypes>()
+
+  constructor(
+    private readonly design: Design,
+    private readonly target: DeriveTarget,
+    private readonly namer: Namer,
+    private readonly dialect: Dialect
+  ) {
+    for (const group of Object.values(design.subtypes)) for (const id of group.subtypes) this.groupOf.set(id, group)
+  }
+
+  /** Entities with a table of their own, in the order of the design. */
+  homes(): Entity[] {
+    return Object.values(this.design.entities).filter((entity) => this.homeOf(entity.id)?.id === entity.id)
+  }
+
+  /** The entity whose table an entity's rows are in. */
+  homeOf(id: string): Entity | undefined {
+    const seen = new Set<string>()
+    let at = id
+    for (let group = this.groupOf.get(at); group && !seen.has(at); group = this.groupOf.get(at)) {
+      if (this.target.subtypeTables[group.id] !== 'one table') break
+      seen.add(at)
+      at = group.supertype
+    }
+    return this.design.entities[at]
+  }
+
+  /** The groups of subtypes that share an entity's table. */
+  groupsInTable(entity: Entity): Subtypes[] {
+    return Object.values(this.design.subtypes).filter(
+      (group) =>
+        this.target.subtypeTables[group.id] === 'one table' && this.homeOf(group.supertype)?.id === entity.id && group.supertype === entity.id
+    )
+  }
+
+  /** The subtypes, at any depth, that share an entity's table. */
+  folded(entity: Entity): Entity[] {
+    return this.groupsInTable(entity).flatMap((group) =>
+      group.subtypes.flatMap((id) => {
+        const subtype = this.design.entities[id]
+        return subtype && subtype.id !== entity.id ? [subtype, ...this.foldedBelow(subtype, new Set([entity.id, id]))] : []
+      })
+    )
+  }
+
+  private foldedBelow(entity: Entity, seen: Set<string>): Entity[] {
+    return Object.values(this.design.subtypes)
+      .filter((group) => group.supertype === entity.id && this.target.subtypeTables[group.id] === 'one table')
+      .flatMap((group) =>
+        group.subtypes.flatMap((id) => {
+          const subtype = this.design.entities[id]
+          if (!subtype || seen.has(id)) return []
+          seen.add(id)
+          return [subtype, ...this.foldedBelow(subtype, seen)]
+        })
+      )
+  }
+
+  /** Schema and name of an entity's own table. */
+  place(entity: Entity): { schema: string; name: string } {
+    const known = this.places.get(entity.id)
+    if (known) return known
+    const { defaultSchema, features } = this.dialect.profile
+    const schema =
+      entity.namespace === undefined || !features.schemas
+        ? defaultSchema
+        : (this.target.schemas[entity.namespace] ?? this.namer.column(entity.namespace, false, entity.id))
+    const made = { schema, name: this.namer.table(entity) }
+    this.places.set(entity.id, made)
+    return made
+  }
+}

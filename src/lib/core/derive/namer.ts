@@ -1,0 +1,83 @@
+// Names for one target: by rule unless set by hand, cut to fit, unique where the engine wants it, with a word about each
+// that a person would not expect.
+import { constraintName, databaseName, join, nameLength, type NamingRules } from '../naming'
+import type { Dialect } from '../dialects'
+import type { Notice } from '../notice'
+
+export type Prefix = Parameters<typeof constraintName>[0]
+
+export class Namer {
+  private readonly taken = new Map<string, Set<string>>()
+  readonly rules: NamingRules
+
+  constructor(
+    private readonly dialect: Dialect,
+    tablePrefix: string,
+    private readonly notices: Notice[]
+  ) {
+    this.rules = { ...dialect.profile.names, tablePrefix }
+  }
+
+  /** A table's name: prefix and rule, or as it was set by hand. */
+  table(object: { readonly id: string; readonly name: string; readonly dbName?: string | undefined }): string {
+    if (object.dbName !== undefined) return this.byHand(object.dbName, object.id)
+    const { tablePrefix } = this.rules
+    const full = databaseName(object.name, { ...this.rules, limit: Infinity })
+    return this.fitted(tablePrefix === '' ? full : join([tablePrefix.replace(/_$/, ''), full], { ...this.rules, limit: Infinity }), object.id)
+  }
+
+  /** A column's name from words joined by underscores. */
+  column(dbName: string, fixed: boolean, id: string): string {
+    return fixed ? this.byHand(dbName, id) : this.fitted(join([dbName], { ...this.rules, limit: Infinity }), id)
+  }
+
+  /** A constraint's or index's name, made unique in its scope. */
+  constraint(prefix: Prefix, parts: readonly string[], scope: string, id: string): string {
+    const full = constraintName(prefix, parts, { ...this.rules, limit: Infinity })
+    for (let n = 1; ; n++) {
+      const name = this.fitted(n === 1 ? full : `${full}_${n}`, id, n === 1)
+      if (this.claim(scope, name)) return name
+    }
+  }
+
+  /** True the first time a name is claimed in a scope. */
+  claim(scope: string, name: string): boolean {
+    const names = this.taken.get(scope) ?? new Set()
+    this.taken.set(scope, names)
+    if (names.has(name)) return false
+    names.add(name)
+    return true
+  }
+
+  /** A name given by hand is used as it is, once it fits. */
+  private byHand(given: string, id: string): string {
+    const { limit, unit, fold } = this.rules
+    // Plain lower case is what people type; it means the engine's own case, not a name to be quoted.
+    const name = fold === 'upper' && /^[a-z_][a-z0-9_]*$/.test(given) ? given.toUpperCase() : given
+    return nameLength(name, unit) <= limit ? this.noted(name, id) : this.fitted(name, id)
+  }
+
+  private fitted(full: string, id: string, tell = true): string {
+    const name = join([full], { ...this.rules, fold: 'kept' as const, tablePrefix: '' })
+    const kept = this.rules.fold === 'upper' ? name.toUpperCase() : name
+    if (tell && kept.length < full.length)
+      this.notices.push({
+        code: 'name-shortened',
+        severity: 'info',
+        where: id,
+        message: `“${full}” is longer than the ${this.rules.limit} ${this.rules.unit} that ${this.dialect.profile.label} allows: it is called ${kept}.`
+      })
+    return tell ? this.noted(kept, id) : kept
+  }
+
+  private noted(name: string, id: string): string {
+    if (this.dialect.profile.names.reserved.has(name.toLowerCase()))
+      this.notices.push({
+        code: 'name-reserved',
+        severity: 'warning',
+        where: id,
+        message: `“${name}” is a reserved word in ${this.dialect.profile.label}: it is quoted, and every query must quote it too.`
+      })
+    return name
+  }
+}

@@ -1,0 +1,126 @@
+// The design file: JSON with one object a line, ordered by id, so that versions merge well in a repository.
+import * as v from 'valibot'
+import type { Notice, Result } from '../notice'
+import { failed } from '../notice'
+import { dangling } from './check'
+import { COLLECTIONS, DesignSchema, SettingsSchema, type CollectionName, type Design } from './schema'
+
+export const FILE_FORMAT = 'ramblet-design'
+export const FILE_VERSION = 1
+
+const collectionNames = Object.keys(COLLECTIONS).sort() as CollectionName[]
+
+/** Prints a design. The same design always gives the same text, whatever order it was made in. */
+export function printDesign(design: Design): string {
+  const head = { format: FILE_FORMAT, version: FILE_VERSION, id: design.id, name: design.name, settings: sorted(design.settings) }
+  const parts = collectionNames.map((collection) => {
+    const objects = Object.values(design[collection]).sort((a, b) => (a.id < b.id ? -1 : 1))
+    const lines = objects.map((object) => JSON.stringify(sorted(object)))
+    return `"${collection}":[${lines.length ? '\n' + lines.join(',\n') + '\n' : ''}]`
+  })
+  return `${JSON.stringify(head).slice(0, -1)},\n${parts.join(',\n')}}\n`
+}
+
+/** Objects with their fields in one order. Lists keep theirs: it means something. */
+function sorted(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(sorted)
+  if (typeof value !== 'object' || value === null) return value
+  const entries = Object.entries(value).filter(([, inner]) => inner !== undefined)
+  entries.sort(([a], [b]) => (a < b ? -1 : 1))
+  return Object.fromEntries(entries.map(([key, inner]) => [key, sorted(inner)]))
+}
+
+type Loose = Readonly<Record<string, unknown>>
+
+/** Steps from each older version to the next, applied in turn; none yet. */
+const upgrades: Readonly<Record<number, (file: Loose) => Loose>> = {}
+
+const HeadSchema = v.object({
+  format: v.literal(FILE_FORMAT),
+  version: v.pipe(v.number(), v.integer(), v.minValue(1)),
+  id: v.string(),
+  name: v.string(),
+  settings: SettingsSchema
+})
+
+/**
+ * Reads a design file. Errors say what is wrong and where (`where` is `line:column`):
+ * `file-not-json`, `file-not-design`, `file-too-new`, `file-shape`, `file-reference`.
+ */
+export function parseDesign(text: string): Result<Design> {
+  let raw: unknown
+  try {
+    raw = JSON.parse(text)
+  } catch (error) {
+    const at = placeOfJsonError(text, error)
+    return failed('file-not-json', `This is not a design file: it cannot be read as JSON at line ${at.line}, column ${at.column}.`, `${at.line}:${at.column}`)
+  }
+  if (typeof raw !== 'object' || raw === null || new Map(Object.entries(raw)).get('format') !== FILE_FORMAT)
+    return failed('file-not-design', `This is not a design file: it does not begin with "format":"${FILE_FORMAT}".`, '1:1')
+  let file = raw as Loose
+  const version = file['version']
+  if (typeof version !== 'number' || !Number.isInteger(version) || version < 1)
+    return failed('file-not-design', 'This design file has no version number.', '1:1')
+  if (version > FILE_VERSION)
+    return failed('file-too-new', `This design file is of version ${version}; this Ramblet reads up to version ${FILE_VERSION}.`, '1:1')
+  for (let n = version; n < FILE_VERSION; n++) file = upgrades[n]?.(file) ?? file
+
+  const head = v.safeParse(HeadSchema, file)
+  if (!head.success) return { ok: false, notices: issues(head.issues, text, '') }
+  const notices: Notice[] = []
+  const collections: Record<string, Record<string, unknown>> = {}
+  for (const collection of collectionNames) {
+    const list = file[collection]
+    const read = v.safeParse(v.array(COLLECTIONS[collection] as v.GenericSchema<unknown, { id: string }>), list)
+    if (!read.success) {
+      const index = Number(read.issues[0].path?.[0]?.key ?? -1)
+      const object: unknown = Array.isArray(list) ? list[index] : undefined
+      notices.push(...issues(read.issues, text, collection, object))
+      continue
+    }
+    const byId = new Map(read.output.map((object) => [object.id, object]))
+    if (byId.size < read.output.length) notices.push(shape(`“${collection}” holds two objects with one id.`, text, collection))
+    collections[collection] = Object.fromEntries(byId)
+  }
+  if (notices.length) return { ok: false, notices }
+  const design = v.safeParse(DesignSchema, { ...head.output, ...collections })
+  if (!design.success) return { ok: false, notices: issues(design.issues, text, '') }
+  const loose = dangling(design.output)
+  return loose.length
+    ? { ok: false, notices: loose.map((n) => ({ ...n, where: locate(text, n.where ?? '') })) }
+    : { ok: true, value: design.output }
+}
+
+function issues(list: readonly v.BaseIssue<unknown>[], text: string, collection: string, object?: unknown): Notice[] {
+  return list.slice(0, 5).map((issue) => {
+    const path = v.getDotPath(issue) ?? ''
+    const id = typeof object === 'object' && object !== null ? String(new Map(Object.entries(object)).get('id') ?? '') : ''
+    const where = id && text.includes(`"${id}"`) ? locate(text, id) : locate(text, collection)
+    const place = [collection, path.replace(/^\d+\.?/, '')].filter(Boolean).join(', ')
+    return { code: 'file-shape', severity: 'error', message: `${place || 'the beginning'}${id ? ` of ${id}` : ''}: ${issue.message}.`, where }
+  })
+}
+
+const shape = (message: string, text: string, near: string): Notice => ({
+  code: 'file-shape',
+  severity: 'error',
+  message,
+  where: locate(text, near)
+})
+
+/** Line and column of the first time a name stands in quotes. */
+function locate(text: string, name: string): string {
+  const owner = text.indexOf(`"id":"${name}"`)
+  const at = owner >= 0 ? owner : text.indexOf(`"${name}"`)
+  if (name === '' || at < 0) return '1:1'
+  const before = text.slice(0, at).split('\n')
+  return `${before.length}:${(before.at(-1)?.length ?? 0) + 1}`
+}
+
+/** Engines report an offset, a line and column, or nothing at all when the text ends too early. */
+function placeOfJsonError(text: string, error: unknown): { line: number; column: number } {
+  const message = error instanceof Error ? error.message : ''
+  const offset = /position (\d+)/.exec(message)?.[1]
+  const before = text.slice(0, offset === undefined ? text.length : Number(offset)).split('\n')
+  return { line: before.length, column: (before.at(-1)?.length ?? 0) + 1 }
+}

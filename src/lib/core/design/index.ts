@@ -1,0 +1,23 @@
+export type {
+  Area,
+  Attribute,
+  CollectionName,
+  Design,
+  Diagram,
+  Entity,
+  Index,
+  Key,
+  Link,
+  Place,
+  Rule,
+  Settings,
+  Subtypes,
+  Target
+} from './schema'
+export { COLLECTIONS, SUBTYPE_TABLES } from './schema'
+export { dangling } from './check'
+export { edit, rowIds, type Edit } from './edit'
+export { FILE_FORMAT, FILE_VERSION, parseDesign, printDesign } from './file'
+export { begin, change, redo, undo, type History } from './history'
+export { newId, type IdKind } from './id'
+export { freeName, newAttribute, newDesign, newEntity, newLink, newTarget } from './make'

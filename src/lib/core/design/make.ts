@@ -1,0 +1,86 @@
+// New objects with everything that nobody has said yet filled in.
+import { newId } from './id'
+import type { Attribute, Design, Entity, Link, Target } from './schema'
+
+export function newDesign(name: string): Design {
+  const diagram = newId('dia')
+  return {
+    id: newId('des'),
+    name,
+    settings: { identifier: 'integer', tablePrefix: '' },
+    entities: {},
+    links: {},
+    subtypes: {},
+    areas: {},
+    diagrams: { [diagram]: { id: diagram, name: 'Everything', places: {} } },
+    targets: {}
+  }
+}
+
+export const newEntity = (name: string, more: Partial<Entity> = {}): Entity => ({
+  id: newId('ent'),
+  name,
+  attributes: [],
+  order: [],
+  primaryKey: [],
+  uniques: [],
+  indexes: [],
+  rules: [],
+  ...more
+})
+
+export const newAttribute = (name: string, more: Partial<Attribute> = {}): Attribute => ({
+  id: newId('att'),
+  name,
+  type: { kind: 'text', length: 100 },
+  required: false,
+  ...more
+})
+
+export const newTarget = (name: string, more: Partial<Target> = {}): Target => ({
+  id: newId('tgt'),
+  name,
+  engine: 'postgres',
+  version: '18',
+  environment: 'development',
+  connection: 'embedded',
+  subtypeTables: {},
+  schemas: {},
+  ...more
+})
+
+/** A link; a second one between the same two entities, or one of an entity with itself, gets a role. */
+export function newLink(design: Design, parent: Entity, child: Entity, more: Partial<Link> = {}): Link {
+  const taken = new Set(
+    Object.values(design.links)
+      .filter((link) => link.parent === parent.id && link.child === child.id)
+      .map((link) => link.role ?? parent.name.toLowerCase())
+  )
+  const own = parent.name.toLowerCase()
+  const wanted = parent.id === child.id ? `parent ${own}` : own
+  const candidates = [wanted, `other ${own}`, ...Array.from({ length: taken.size + 1 }, (_, i) => `${own} ${i + 3}`)]
+  const role = candidates.find((candidate) => !taken.has(candidate)) ?? wanted
+  return {
+    id: newId('lnk'),
+    parent: parent.id,
+    child: child.id,
+    kind: 'one-to-many',
+    identifying: false,
+    parentRequired: parent.id !== child.id,
+    childRequired: false,
+    onDelete: 'restrict',
+    onUpdate: 'no action',
+    columns: {},
+    ...(role === own ? {} : { role }),
+    ...more
+  }
+}
+
+/** A name that no other has: the wanted one, or with a number. */
+export function freeName(wanted: string, taken: Iterable<string>): string {
+  const names = new Set([...taken].map((name) => name.toLowerCase()))
+  for (let n = 1; ; n++) {
+    const name = n === 1 ? wanted : `${wanted} ${n}`
+    if (!names.has(name.toLowerCase())) return name
+  }
+}

@@ -1,0 +1,166 @@
+// The shapes of a design. Each is declared once, as a schema; the TypeScript type is inferred from it.
+import * as v from 'valibot'
+import { NeutralTypeSchema } from '../types'
+
+const id = v.pipe(v.string(), v.minLength(1))
+const name = v.pipe(v.string(), v.trim(), v.minLength(1, 'a name cannot be empty'))
+const text = v.string()
+const flag = v.boolean()
+
+/** The name people say, and the database name where it does not follow from it by rule. */
+const named = { id, name, dbName: v.optional(name) }
+
+export const AttributeSchema = v.object({
+  ...named,
+  type: NeutralTypeSchema,
+  required: flag,
+  /** A value as people write it: `0`, `ferry`, `"in port"`, `now`, `(expression)`. */
+  default: v.optional(text),
+  min: v.optional(v.number()),
+  max: v.optional(v.number()),
+  means: v.optional(text)
+})
+export type Attribute = v.InferOutput<typeof AttributeSchema>
+
+/** A set of attributes and links (by id) that tells one row from another. */
+export const KeySchema = v.object({ id, name: v.optional(name), parts: v.array(id) })
+export type Key = v.InferOutput<typeof KeySchema>
+
+export const IndexSchema = v.object({
+  id,
+  name: v.optional(name),
+  unique: flag,
+  parts: v.array(v.object({ id, descending: flag }))
+})
+export type Index = v.InferOutput<typeof IndexSchema>
+
+/** A rule over one row. In the text, `{id}` stands for an attribute, so that renames carry through. */
+export const RuleSchema = v.object({ id, name: v.optional(name), condition: text })
+export type Rule = v.InferOutput<typeof RuleSchema>
+
+export const EntitySchema = v.object({
+  ...named,
+  namespace: v.optional(name),
+  /** The area it belongs to, which gives it its tint. */
+  area: v.optional(id),
+  means: v.optional(text),
+  attributes: v.array(AttributeSchema),
+  /** Ids of attributes and of links that end here, in the order of the table's columns. */
+  order: v.array(id),
+  /** Ids of attributes and identifying links; empty: an identifier is added. */
+  primaryKey: v.array(id),
+  uniques: v.array(KeySchema),
+  indexes: v.array(IndexSchema),
+  rules: v.array(RuleSchema)
+})
+export type Entity = v.InferOutput<typeof EntitySchema>
+
+export const ActionSchema = v.picklist(['restrict', 'cascade', 'set null', 'set default', 'no action'])
+
+export const LinkSchema = v.object({
+  id,
+  parent: id,
+  child: id,
+  kind: v.picklist(['one-to-many', 'one-to-one', 'many-to-many']),
+  /** What the child calls the parent; needed where two links join the same entities. */
+  role: v.optional(name),
+  /** What the parent calls the child, in a many-to-many. */
+  childRole: v.optional(name),
+  /** The parent's key joins the child's. */
+  identifying: flag,
+  /** A child row must name a parent. */
+  parentRequired: flag,
+  /** A parent row must have a child: drawn and documented; engines cannot keep it. */
+  childRequired: flag,
+  /** A unique key of the parent that the link goes to, where it is not the primary key. */
+  parentKey: v.optional(id),
+  onDelete: ActionSchema,
+  onUpdate: ActionSchema,
+  deferrable: v.optional(flag),
+  /** Drawn, never generated. */
+  drawnOnly: v.optional(flag),
+  /** The foreign key's name, or the bridge table's for a many-to-many. */
+  dbName: v.optional(name),
+  /** Attributes of the child that hold the parent's key: key path (see `KeyColumn`) → attribute id. */
+  columns: v.record(v.string(), id),
+  means: v.optional(text)
+})
+export type Link = v.InferOutput<typeof LinkSchema>
+
+export const SubtypesSchema = v.object({
+  id,
+  supertype: id,
+  subtypes: v.array(id),
+  /** The column that says which subtype a row is, where all live in one table. */
+  discriminator: name,
+  /** Every row of the supertype is of one of the subtypes. */
+  complete: flag,
+  /** A row is of one subtype at most. */
+  exclusive: flag
+})
+export type Subtypes = v.InferOutput<typeof SubtypesSchema>
+
+const place = v.object({ x: v.number(), y: v.number() })
+export type Place = v.InferOutput<typeof place>
+
+export const AreaSchema = v.object({ id, name, tint: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(5)) })
+export type Area = v.InferOutput<typeof AreaSchema>
+
+export const DiagramSchema = v.object({
+  id,
+  name,
+  /** Only this area's entities; all when absent. */
+  area: v.optional(id),
+  /** The middle of the top edge of a card is not kept: its top left corner is. Entities without a place are laid out. */
+  places: v.record(v.string(), place)
+})
+export type Diagram = v.InferOutput<typeof DiagramSchema>
+
+export const SUBTYPE_TABLES = ['joined', 'one table'] as const
+
+export const TargetSchema = v.object({
+  id,
+  name,
+  engine: v.string(),
+  version: v.string(),
+  environment: v.picklist(['development', 'test', 'staging', 'production']),
+  /** Where its database is: one that lives in this browser, or none yet (scripts only). */
+  connection: v.picklist(['embedded', 'none']),
+  /** How subtypes become tables, by the id of their group; joined when not said. */
+  subtypeTables: v.record(v.string(), v.picklist(SUBTYPE_TABLES)),
+  /** Namespace → schema. A namespace that is not named here has a schema of its own name. */
+  schemas: v.record(v.string(), v.string())
+})
+export type Target = v.InferOutput<typeof TargetSchema>
+
+export const SettingsSchema = v.object({
+  /** What identifies an entity that has no key of its own. */
+  identifier: v.picklist(['integer', 'big', 'uuid']),
+  tablePrefix: text
+})
+export type Settings = v.InferOutput<typeof SettingsSchema>
+
+/** Objects are kept by id, so that two designs can be held against each other object by object. */
+export const DesignSchema = v.object({
+  id,
+  name,
+  settings: SettingsSchema,
+  entities: v.record(v.string(), EntitySchema),
+  links: v.record(v.string(), LinkSchema),
+  subtypes: v.record(v.string(), SubtypesSchema),
+  areas: v.record(v.string(), AreaSchema),
+  diagrams: v.record(v.string(), DiagramSchema),
+  targets: v.record(v.string(), TargetSchema)
+})
+export type Design = v.InferOutput<typeof DesignSchema>
+
+/** The collections of a design, and the schema of what each holds. */
+export const COLLECTIONS = {
+  areas: AreaSchema,
+  diagrams: DiagramSchema,
+  entities: EntitySchema,
+  links: LinkSchema,
+  subtypes: SubtypesSchema,
+  targets: TargetSchema
+} as const
+export type CollectionName = keyof typeof COLLECTIONS

@@ -1,0 +1,147 @@
+// All that is different between engines, behind one interface. Nothing outside this room asks which engine it is.
+import type { Catalog, Change, Column, Key, ForeignKey, Check, Index, MemberKind, MemberOf, Table } from '../catalog'
+import type { NamingRules } from '../naming'
+import type { Fold, Sameness } from '../sql'
+import type { NeutralType } from '../types'
+
+export interface Dialect {
+  readonly profile: EngineProfile
+  readonly types: TypeSystem
+  readonly write: Writer
+  readonly alter: Alterer
+  /** Absent for an engine that cannot be asked from here. */
+  readonly introspect?: CatalogQueries
+}
+
+export interface EngineProfile {
+  readonly id: string
+  readonly label: string
+  readonly versions: readonly string[]
+  readonly version: string
+  readonly defaultSchema: string
+  readonly names: Omit<NamingRules, 'tablePrefix'> & {
+    /** Words that must be quoted when used as a name. */
+    readonly mustQuote: ReadonlySet<string>
+    /** Words that a person should rather not use as a name; a part of `mustQuote`. */
+    readonly reserved: ReadonlySet<string>
+  }
+  readonly features: Features
+  /** How what we say of this engine is proved in the project's own tests. */
+  readonly proof: 'run here' | 'grammar-checked' | 'by manual' | 'test only'
+}
+
+export interface Features {
+  /** Statements that define structure can be undone with their transaction; else each commits by itself. */
+  readonly transactionalDdl: boolean
+  /** DROP … IF EXISTS is understood. */
+  readonly ifExists: boolean
+  /** COMMENT ON is understood. */
+  readonly comments: boolean
+  /** More than one schema in a database. */
+  readonly schemas: boolean
+  /** A constraint can be renamed in place; else it is dropped and made again. */
+  readonly renameConstraint: boolean
+  /** Index names are unique in the schema, not in their table. */
+  readonly indexNamesInSchema: boolean
+}
+
+/** How well an engine's type carries a neutral one. */
+export type Grade = 'exact' | 'wider' | 'narrower' | 'emulated' | 'impossible'
+
+export interface TypeSystem {
+  fromNeutral(type: NeutralType): { readonly type: string; readonly grade: Grade; readonly note?: string }
+  /** The nearest neutral type, or `native`. */
+  toNeutral(type: string): NeutralType
+  /** One spelling for each type of this engine; unknown ones are returned trimmed and lower case. */
+  canonical(type: string): string
+  /** Range in words and storage in bytes, as the engine's manual has them. */
+  describe(type: string): { readonly range: string; readonly bytes: string }
+}
+
+/** A column's default as people mean it, before an engine's words. */
+export type DefaultValue =
+  | { readonly kind: 'now' | 'new uuid' }
+  | { readonly kind: 'number' | 'text' | 'expression'; readonly text: string }
+  | { readonly kind: 'boolean'; readonly value: boolean }
+
+/** Catalogue objects to SQL. Statements carry no separator. */
+export interface Writer {
+  quote(name: string): string
+  fold: Fold
+  table(schema: string, name: string): string
+  value(value: DefaultValue, type: NeutralType): string
+  oneOf(column: string, values: readonly string[]): string
+  range(column: string, min: number | undefined, max: number | undefined): string
+  /** True when `when` is not the discriminator's value, or the column is filled. */
+  requiredWhen(discriminator: string, values: readonly string[], column: string): string
+  createSchema(schema: string): string
+  createTable(table: Table): string
+  dropTable(schema: string, name: string, ifExists: boolean): string
+  renameTable(schema: string, from: string, to: string): string
+  addColumn(table: Table, column: Column): string
+  dropColumn(table: Table, column: Column): string
+  renameMember(table: Table, kind: MemberKind, from: string, to: string): string
+  addConstraint(table: Table, constraint: Constraint): string
+  dropConstraint(table: Table, name: string): string
+  createIndex(table: Table, index: Index): string
+  dropIndex(table: Table, index: Index): string
+  /** Nothing where the engine has no comments. */
+  comment(table: Table, on: { kind: 'table' } | { kind: MemberKind; name: string }, text: string | undefined): string[]
+}
+
+export type Constraint =
+  | { readonly kind: 'primaryKey' | 'unique'; readonly value: Key }
+  | { readonly kind: 'foreignKey'; readonly value: ForeignKey }
+  | { readonly kind: 'check'; readonly value: Check }
+
+export type HazardKind = 'loses data' | 'may fail' | 'rewrites table' | 'locks table' | 'cannot be undone'
+
+/** What may go wrong, in a sentence. */
+export interface Hazard {
+  readonly kind: HazardKind
+  readonly sentence: string
+}
+
+/** Queries that tell beforehand whether a step will fail: a count (one row, column `n`), and the rows themselves. */
+export interface Preflight {
+  readonly question: string
+  readonly count: string
+  readonly rows: string
+}
+
+/** One statement and what it does to the catalogue. The plan turns drafts into steps. */
+export interface StepDraft {
+  readonly statement: string
+  readonly why: string
+  readonly effects: readonly Change[]
+  readonly hazards: readonly Hazard[]
+  readonly preflight?: Preflight
+}
+
+/** Changes of one object to statements, with their hazards; each function is told the table as it stands then. */
+export interface Alterer {
+  createTable(table: Table): StepDraft[]
+  dropTable(table: Table): StepDraft[]
+  renameTable(table: Table, to: string): StepDraft[]
+  commentTable(table: Table, comment: string | undefined): StepDraft[]
+  addColumn(table: Table, column: Column): StepDraft[]
+  dropColumn(table: Table, column: Column): StepDraft[]
+  /** All changes of one column at once, but its name. */
+  alterColumn(table: Table, from: Column, to: Column): StepDraft[]
+  /** What must be taken out of the way, and put back, while a column changes. */
+  inTheWay(from: Column, to: Column): 'nothing' | 'checks and foreign keys' | 'all that use it'
+  renameMember(table: Table, kind: MemberKind, from: string, to: string): StepDraft[]
+  addMember<K extends Exclude<MemberKind, 'column'>>(table: Table, kind: K, member: MemberOf[K]): StepDraft[]
+  dropMember<K extends Exclude<MemberKind, 'column'>>(table: Table, kind: K, member: MemberOf[K]): StepDraft[]
+  commentMember(table: Table, kind: MemberKind, name: string, from: string | undefined, to: string | undefined): StepDraft[]
+}
+
+/** Runs one read-only query; rows are keyed by column name. */
+export type RunQuery = (sql: string) => Promise<readonly Readonly<Record<string, unknown>>[]>
+
+export interface CatalogQueries {
+  /** Reads the schemas named (all that are not the engine's own when none are). */
+  read(query: RunQuery, schemas?: readonly string[]): Promise<Catalog>
+}
+
+export type { Sameness }

@@ -1,0 +1,25 @@
+// Every engine Ramblet knows. Adding one means a folder beside this file and a line below.
+import type { Dialect } from './dialect'
+import { postgres, POSTGRES_VERSIONS } from './postgres'
+
+interface Engine {
+  readonly id: string
+  readonly label: string
+  readonly versions: readonly string[]
+  readonly make: (version: string) => Dialect
+}
+
+export const ENGINES: readonly Engine[] = [
+  { id: 'postgres', label: 'PostgreSQL', versions: POSTGRES_VERSIONS, make: postgres }
+]
+
+/** The dialect of an engine and version (the newest known when none is given); nothing for an unknown engine. */
+export function dialect(engine: string, version?: string): Dialect | undefined {
+  const found = ENGINES.find(({ id }) => id === engine)
+  if (!found) return undefined
+  const known = version !== undefined && found.versions.includes(version) ? version : found.versions.at(-1)
+  return found.make(known ?? '')
+}
+
+export { printScript, writeScript, type ScriptOptions, type Statement } from './script'
+export type * from './dialect'

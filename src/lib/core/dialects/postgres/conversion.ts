@@ -1,0 +1,155 @@
+// What happens to the values of a column when its type changes in place: PostgreSQL manual, ALTER TABLE (SET DATA TYPE),
+// 10.4 Value Storage and the catalogue `pg_cast`. Checked against the engine for every pair in the tests beside.
+import { partsOfType } from './types'
+
+export interface Conversion {
+  /** `plain` needs no words, `using` needs the expression, `none` has no way and the column is made anew. */
+  readonly how: 'plain' | 'using' | 'none'
+  readonly using?: string
+  /** Values may be changed for good: rounded, cut, or read differently. */
+  readonly loses?: string
+  /** A condition, true for the values that make the change fail; `''` when it may fail but cannot be asked. */
+  readonly failsWhere?: string
+  /** Only the catalogue changes; the rows are not written again. */
+  readonly inPlace?: boolean
+}
+
+type Family = 'text' | 'whole' | 'numeric' | 'float' | 'boolean' | 'moment' | 'json' | 'other'
+
+const families: Readonly<Record<string, Family>> = {
+  text: 'text',
+  varchar: 'text',
+  char: 'text',
+  smallint: 'whole',
+  integer: 'whole',
+  bigint: 'whole',
+  numeric: 'numeric',
+  real: 'float',
+  'double precision': 'float',
+  boolean: 'boolean',
+  date: 'moment',
+  time: 'moment',
+  timetz: 'moment',
+  timestamp: 'moment',
+  timestamptz: 'moment',
+  interval: 'moment',
+  json: 'json',
+  jsonb: 'json'
+}
+
+export const familyOf = (type: string): Family => families[partsOfType(type).name] ?? 'other'
+
+const limits: Readonly<Record<string, readonly [low: string, high: string]>> = {
+  smallint: ['-32768', '32767'],
+  integer: ['-2147483648', '2147483647'],
+  bigint: ['-9223372036854775808', '9223372036854775807']
+}
+const sizes: Readonly<Record<string, number>> = { smallint: 2, integer: 4, bigint: 8, real: 4, 'double precision': 8 }
+
+/** What a type is to another; `column` is the quoted name, `version` the server's major version. */
+export function conversion(from: string, to: string, column: string, version: number): Conversion {
+  const [source, target] = [partsOfType(from), partsOfType(to)]
+  const [fromFamily, toFamily] = [familyOf(from), familyOf(to)]
+  const explicit = (loses?: string, failsWhere?: string): Conversion => ({
+    how: 'using',
+    using: `${column}::${to}`,
+    ...(loses === undefined ? {} : { loses }),
+    ...(failsWhere === undefined ? {} : { failsWhere })
+  })
+
+  if (toFamily === 'text') return toText(source, target, fromFamily, column)
+  if (fromFamily === 'text') {
+    const invalid = version >= 16 ? `NOT pg_input_is_valid(${column}::text, '${to}')` : ''
+    return explicit('the text is read as a value: how it was written is lost', invalid)
+  }
+  if (isNumber(fromFamily) && isNumber(toFamily)) return betweenNumbers(source, target, fromFamily, toFamily, column)
+  if (fromFamily === 'boolean' && to === 'integer') return explicit()
+  if (from === 'integer' && toFamily === 'boolean') return explicit('all numbers but 0 become true')
+  if (fromFamily === 'moment' && toFamily === 'moment') return betweenMoments(source.name, target.name)
+  if (from === 'jsonb' && to === 'json') return { how: 'plain' }
+  if (from === 'json' && to === 'jsonb') return { how: 'plain', loses: 'repeated keys, order and spaces of the text are lost' }
+  return { how: 'none' }
+}
+
+const isNumber = (family: Family) => family === 'whole' || family === 'numeric' || family === 'float'
+
+type Parts = ReturnType<typeof partsOfType>
+
+function toText(source: Parts, target: Parts, fromFamily: Family, column: string): Conversion {
+  const [size] = target.args
+  const [had] = source.args
+  const unlimited = target.name === 'text' || size === undefined
+  // Fixed text drops its blanks on the way; the length that counts is without them, as char_length has it.
+  const failsWhere = `char_length(${fromFamily === 'text' ? column : column + '::text'}) > ${size ?? 0}`
+  if (fromFamily === 'text') {
+    const grows = unlimited || (had !== undefined && had <= size)
+    const inPlace = source.name !== 'char' && target.name !== 'char' && grows
+    return { how: 'plain', ...(grows ? {} : { failsWhere }), inPlace }
+  }
+  return { how: 'plain', ...(unlimited ? {} : { failsWhere }) }
+}
+
+function betweenNumbers(source: Parts, target: Parts, fromFamily: Family, toFamily: Family, column: string): Conversion {
+  if (toFamily === 'whole') {
+    const [low, high] = limits[target.name] ?? ['0', '0']
+    const narrower = fromFamily !== 'whole' || (sizes[source.name] ?? 0) > (sizes[target.name] ?? 0)
+    // Unreadable as a whole number: NaN and the infinities fail too, and they compare above every number.
+    // Half a unit beyond the limit still rounds into it.
+    const failsWhere = `${column}::numeric NOT BETWEEN ${low}.49 AND ${high}.49`
+    const scale = source.args[1] ?? (source.args.length ? 0 : 1)
+    return {
+      how: 'plain',
+      ...(narrower ? { failsWhere } : {}),
+      ...(fromFamily === 'float' || (fromFamily === 'numeric' && scale > 0) ? { loses: 'digits after the point are rounded away' } : {})
+    }
+  }
+  if (toFamily === 'float') {
+    const fits = fromFamily === 'float' ? source.name === 'real' || target.name === source.name : source.name === 'smallint'
+    const exact = fits || (target.name === 'double precision' && source.name === 'integer')
+    const range = target.name === 'real' ? '1e37' : '1e307'
+    return {
+      how: 'plain',
+      ...(exact ? {} : { loses: 'digits beyond what a floating number holds are lost' }),
+      ...(exact || fromFamily === 'whole' ? {} : { failsWhere: `abs(${column}::numeric) > ${range}::numeric AND ${column}::numeric <> 'NaN'` })
+    }
+  }
+  if (target.args.length === 0) return { how: 'plain', ...(fromFamily === 'float' ? { loses: 'the digits that a floating number prints are kept, the rest is lost' } : {}) }
+  const [precision = 0, scale = 0] = target.args
+  const [hadPrecision, hadScale = 0] = source.args
+  const grows =
+    fromFamily === 'numeric' && hadPrecision !== undefined && hadPrecision - hadScale <= precision - scale && hadScale <= scale
+  const wholeDigits: Readonly<Record<string, number>> = { smallint: 5, integer: 10, bigint: 19 }
+  const needs = fromFamily === 'whole' ? (wholeDigits[source.name] ?? 19) : hadPrecision === undefined ? Infinity : hadPrecision - hadScale
+  const rounds = fromFamily === 'float' || (fromFamily === 'numeric' && (hadPrecision === undefined || hadScale > scale))
+  // Rounding may carry into one more digit before the point.
+  const mayOverflow = !grows && (needs > precision - scale || (rounds && needs === precision - scale))
+  const isNumberValue = fromFamily === 'whole' ? '' : ` AND ${column}::numeric <> 'NaN'`
+  return {
+    how: 'plain',
+    ...(rounds ? { loses: `digits beyond ${scale} after the point are rounded away` } : {}),
+    ...(mayOverflow
+      ? { failsWhere: `abs(round(${column}::numeric, ${scale})) >= ${'1' + '0'.repeat(precision - scale)}${isNumberValue}` }
+      : {}),
+    ...(grows && hadScale === scale ? { inPlace: true } : {})
+  }
+}
+
+function betweenMoments(from: string, to: string): Conversion {
+  const zone = 'the zone of the session decides how a clock time is read'
+  const plain: Readonly<Record<string, Conversion>> = {
+    'date timestamp': { how: 'plain' },
+    'date timestamptz': { how: 'plain', loses: zone },
+    'timestamp date': { how: 'plain', loses: 'the time of day is lost' },
+    'timestamp time': { how: 'plain', loses: 'the day is lost' },
+    'timestamp timestamptz': { how: 'plain', loses: zone },
+    'timestamptz date': { how: 'plain', loses: 'the time of day is lost' },
+    'timestamptz time': { how: 'plain', loses: 'the day is lost' },
+    'timestamptz timetz': { how: 'plain', loses: 'the day is lost' },
+    'timestamptz timestamp': { how: 'plain', loses: zone },
+    'time timetz': { how: 'plain', loses: zone },
+    'time interval': { how: 'plain' },
+    'timetz time': { how: 'plain', loses: 'the zone is lost' },
+    'interval time': { how: 'plain', loses: 'days and months are lost' }
+  }
+  return plain[`${from} ${to}`] ?? { how: 'none' }
+}

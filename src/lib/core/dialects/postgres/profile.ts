@@ -1,0 +1,30 @@
+// What PostgreSQL is, by version.
+import type { EngineProfile } from '../dialect'
+import { mustQuote, reserved } from './words'
+
+export const VERSIONS = ['13', '14', '15', '16', '17', '18'] as const
+
+export const postgresProfile = (version: string): EngineProfile => ({
+  id: 'postgres',
+  label: 'PostgreSQL',
+  versions: VERSIONS,
+  version,
+  defaultSchema: 'public',
+  names: {
+    fold: 'lower',
+    // NAMEDATALEN - 1; manual, 4.1.1 Identifiers and Key Words.
+    limit: 63,
+    unit: 'bytes',
+    mustQuote,
+    reserved
+  },
+  features: {
+    transactionalDdl: true,
+    ifExists: true,
+    comments: true,
+    schemas: true,
+    renameConstraint: true,
+    indexNamesInSchema: true
+  },
+  proof: 'run here'
+})

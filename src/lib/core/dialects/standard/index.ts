@@ -1,0 +1,2 @@
+export { altered, hazard, preflight, standardAlterer, step } from './alter'
+export { literal, standardWriter } from './write'

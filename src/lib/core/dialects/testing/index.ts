@@ -1,0 +1,29 @@
+// An engine that does not exist, as unlike PostgreSQL as real ones get: 30-byte names, upper case, no IF EXISTS, no
+// transaction around DDL, no renaming of constraints. Derive, write and plan are tested on it too, so that nothing in
+// them leans on one engine's habits.
+import type { Dialect, EngineProfile } from '../dialect'
+import { standardAlterer, standardWriter } from '../standard'
+import { postgresTypes } from '../postgres/types'
+
+const profile: EngineProfile = {
+  id: 'testing',
+  label: 'Narrow engine',
+  versions: ['1'],
+  version: '1',
+  defaultSchema: 'MAIN',
+  names: { fold: 'upper', limit: 30, unit: 'bytes', mustQuote: new Set(['order', 'desc', 'user']), reserved: new Set(['desc']) },
+  features: {
+    transactionalDdl: false,
+    ifExists: false,
+    comments: false,
+    schemas: false,
+    renameConstraint: false,
+    indexNamesInSchema: true
+  },
+  proof: 'test only'
+}
+
+export function testingDialect(): Dialect {
+  const write = standardWriter(profile)
+  return { profile, types: postgresTypes, write, alter: standardAlterer(write) }
+}

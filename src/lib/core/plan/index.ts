@@ -1,0 +1,2 @@
+export { plan, type Migration } from './plan'
+export { stepState, type Fact, type Step } from './step'

@@ -1,0 +1,72 @@
+// Names that are in each other's way: swaps, chains, and names that something on its way out still holds.
+import { findMember, findTable, type Catalog, type Change, type MemberKind, type Table } from '../catalog'
+import type { Dialect } from '../dialects'
+
+type Rename = Change & { action: 'rename' }
+
+/** Names of tables, keys and indexes live in one space in several engines; those of other members in their table. */
+const relation: ReadonlySet<MemberKind | 'table'> = new Set(['table', 'primaryKey', 'unique', 'index'])
+
+const relationNames = (table: Table): string[] =>
+  [table, ...(table.primaryKey ? [table.primaryKey] : []), ...table.uniques, ...table.indexes].map(({ name }) => name)
+
+/** Whether what is dropped must go before the rest, since its name is wanted for something else. */
+export function takesName(change: Change & { action: 'drop' }, live: Catalog, to: Catalog, renames: readonly Rename[]): boolean {
+  const { kind, schema, table, name } = change.address
+  if (kind === 'column') return findMember(to, { schema, table: newTableName(renames, schema, table), name }, 'column') !== undefined
+  const dropped = findTable(live, schema, table)
+  const names = new Set(dropped ? relationNames(dropped) : [])
+  return to.tables.some((t) => t.schema === schema && relationNames(t).some((other) => names.has(other)))
+}
+
+const newTableName = (renames: readonly Rename[], schema: string, table: string): string =>
+  renames.find(({ address: a }) => a.kind === 'table' && a.schema === schema && a.table === table)?.to ?? table
+
+/**
+ * Renames in an order in which no name is taken twice: tables, then their members in the tables' new names. A circle is
+ * opened with a name for the time being. Each group is one rename, or the two halves of one.
+ */
+export function orderRenames(renames: readonly Rename[], live: Catalog, dialect: Dialect): Rename[][] {
+  const tables = renames.filter((r) => r.address.kind === 'table')
+  const inNewTable = renames
+    .filter((r) => r.address.kind !== 'table')
+    .map((r): Rename => ({ ...r, address: { ...r.address, table: newTableName(tables, r.address.schema, r.address.table) } }))
+  return [...untangle(tables, live, dialect), ...untangle(inNewTable, live, dialect)].map((rename) => [rename])
+}
+
+function untangle(renames: readonly Rename[], live: Catalog, dialect: Dialect): Rename[] {
+  const pending = [...renames]
+  const result: Rename[] = []
+  const blocks = (a: Rename, b: Rename) =>
+    a !== b && b.address.name === a.to && scope(a, dialect) === scope(b, dialect)
+  while (pending.length > 0) {
+    const free = pending.findIndex((rename) => !pending.some((other) => blocks(rename, other)))
+    if (free >= 0) {
+      result.push(...pending.splice(free, 1))
+      continue
+    }
+    const [first] = pending
+    if (!first) break
+    const away = temporary(first, live)
+    result.push({ ...first, to: away })
+    const address = { ...first.address, name: away, ...(first.address.kind === 'table' ? { table: away } : {}) }
+    pending[0] = { ...first, address }
+  }
+  return result
+}
+
+function scope(rename: Rename, dialect: Dialect): string {
+  const { kind, schema, table } = rename.address
+  if (dialect.profile.features.indexNamesInSchema && relation.has(kind)) return schema
+  return `${schema}\0${table}\0${kind === 'column' ? 'column' : 'constraint'}`
+}
+
+/** A name nobody has: short, so that it fits every engine. */
+function temporary(rename: Rename, live: Catalog): string {
+  const text = JSON.stringify(live.tables.map((table) => [relationNames(table), table.columns.map((c) => c.name)]))
+  const base = rename.address.name.slice(0, 20)
+  for (let n = 1; ; n++) {
+    const name = `${base}_t${n}`
+    if (!text.includes(JSON.stringify(name))) return name
+  }
+}

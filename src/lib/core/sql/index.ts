@@ -1,0 +1,9 @@
+export {
+  canonicalExpression,
+  compareExpressions,
+  namesIn,
+  renameNames,
+  type Fold,
+  type Sameness
+} from './expression'
+export { nameOf, significant, tokenize, type Token, type TokenKind } from './tokens'

@@ -1,0 +1,1 @@
+export { NeutralTypeSchema, TYPE_CHOICES, parseType, printType, type NeutralType } from './neutral'

@@ -1,0 +1,188 @@
+// Random catalogues for the laws: small, crossed with keys of every kind, with names that need care.
+import fc from 'fast-check'
+import type { Catalog, Check, Column, ForeignKey, Index, Key, Origin, Table } from '../../src/lib/core/catalog'
+import type { Dialect } from '../../src/lib/core/dialects'
+import { shorten } from '../../src/lib/core/naming'
+
+const tableNames = ['vessel', 'berth', 'visit', 'order', 'Cargo line', 'pilot', 'désc', 'tariff_of_the_inner_harbour_and_the_outer_roads_with_all_its_parts']
+const columnNames = ['id', 'name', 'desc', 'imo', 'weight', 'Arrives At', 'quote"d', 'code', 'état']
+
+/** Types, each with expressions that may be its default and conditions that may be its check (`$` is the column). */
+const types: readonly { type: string; defaults: readonly string[]; checks: readonly string[]; values: readonly string[] }[] = [
+  { type: 'integer', defaults: ['0', '-5', '42'], checks: ['$ > 0', '$ BETWEEN 1 AND 99', '$ <> -1 OR $ IS NULL'], values: ['1', '7', '70000', '-3'] },
+  { type: 'smallint', defaults: ['1'], checks: ['$ >= 0'], values: ['1', '2', '300'] },
+  { type: 'bigint', defaults: ['9000000000'], checks: ['$ IN (1, 2, 9000000000)', '$ % 2 = 0'], values: ['1', '2', '9000000000'] },
+  { type: 'numeric(8,2)', defaults: ['0', '1.5'], checks: ['$ >= 0', '$ < 999.5 AND NOT ($ = 13)'], values: ['1', '12.25', '999999.99'] },
+  { type: 'numeric(12,4)', defaults: ['0.25'], checks: ['$ > -1.5'], values: ['1.0001', '2', '12345678.4321'] },
+  { type: 'double precision', defaults: ['1.5'], checks: ['$ > 0'], values: ['1.5', '2.25', '100000'] },
+  { type: 'varchar(20)', defaults: ["'in port'", "'it''s'"], checks: ["$ IN ('a', 'bb', 'in port')", "$ LIKE 'a%'", "lower($) = $"], values: ["'a'", "'bb'", "'12'", "'a longer text'"] },
+  { type: 'varchar(6)', defaults: ["''"], checks: ["$ <> ''"], values: ["'a'", "'12'", "'sixsix'"] },
+  { type: 'text', defaults: ["'none'"], checks: ["$ IN ('a')", 'char_length($) > 0', "$ || 'x' <> 'x'"], values: ["'a'", "'12'", "'2024-02-29'", "'any text at all'"] },
+  { type: 'char(2)', defaults: ["'NL'"], checks: ["$ <> 'XX'"], values: ["'NL'", "'GB'"] },
+  { type: 'boolean', defaults: ['true', 'false'], checks: ['$ IS NOT NULL', 'NOT $ OR $ IS TRUE'], values: ['true', 'false'] },
+  { type: 'date', defaults: ["'2020-01-31'", 'CURRENT_DATE'], checks: ["$ > '2000-01-01'"], values: ["'2024-02-29'", "'1999-12-31'"] },
+  { type: 'timestamp', defaults: ['CURRENT_TIMESTAMP', 'now()'], checks: ["$ >= '2000-01-01 00:00:00'"], values: ["'2024-02-29 12:30:00'", "'2001-01-01 00:00:00.5'"] },
+  { type: 'timestamptz', defaults: ['now()'], checks: ["$ IS DISTINCT FROM '2000-01-01 00:00:00+00'"], values: ["'2024-02-29 12:30:00+00'"] },
+  { type: 'uuid', defaults: ['gen_random_uuid()'], checks: ['$ IS NOT NULL'], values: ["'00000000-0000-4000-8000-000000000001'", "'00000000-0000-4000-8000-000000000002'"] }
+]
+
+/** Values that a column of a type can hold, for inserting rows. */
+export const valuesOf = (type: string): readonly string[] => types.find((t) => t.type === type)?.values ?? ['NULL']
+
+const pick = <T>(list: readonly T[], n: number): T => list[n % list.length] as T
+
+interface Seeds {
+  readonly tables: readonly {
+    readonly columns: readonly { type: number; nullable: boolean; extra: number; comment: boolean }[]
+    readonly names: readonly number[]
+    readonly key: number
+    readonly unique: number
+    readonly check: number
+    readonly index: number
+    readonly fk: number
+    readonly comment: boolean
+    readonly schema: boolean
+  }[]
+  readonly names: readonly number[]
+}
+
+const byte = fc.nat(255)
+const seeds: fc.Arbitrary<Seeds> = fc.record({
+  names: fc.shuffledSubarray([...tableNames.keys()], { minLength: 5, maxLength: 5 }),
+  tables: fc.array(
+    fc.record({
+      columns: fc.array(fc.record({ type: byte, nullable: fc.boolean(), extra: byte, comment: fc.boolean() }), { minLength: 1, maxLength: 6 }),
+      names: fc.shuffledSubarray([...columnNames.keys()], { minLength: 6, maxLength: 6 }),
+      key: byte,
+      unique: byte,
+      check: byte,
+      index: byte,
+      fk: byte,
+      comment: fc.boolean(),
+      schema: fc.boolean()
+    }),
+    { minLength: 1, maxLength: 5 }
+  )
+})
+
+/** Catalogues that a dialect's engine can hold. */
+export const catalogs = (dialect: Dialect): fc.Arbitrary<Catalog> => seeds.map((seed) => build(seed, dialect))
+
+function build(seed: Seeds, dialect: Dialect): Catalog {
+  const { profile, write } = dialect
+  const name = (text: string) => shorten(profile.names.fold === 'upper' ? text.toUpperCase() : text, profile.names.limit, profile.names.unit)
+  const tables = seed.tables.map((s, t): Table => {
+    const tableName = name(pick(tableNames, seed.names[t] ?? t))
+    const columns = s.columns.map((c, i): Column => {
+      const kind = pick(types, c.type)
+      const numbered = ['integer', 'bigint', 'smallint'].includes(kind.type) && c.extra % 5 === 0
+      return {
+        name: name(pick(columnNames, s.names[i] ?? i)),
+        type: kind.type,
+        nullable: numbered ? false : c.nullable,
+        ...(numbered ? { identity: c.extra % 2 ? ('always' as const) : ('by default' as const) } : {}),
+        ...(!numbered && c.extra % 3 === 0 ? { default: pick(kind.defaults, c.extra) } : {}),
+        ...(c.comment && profile.features.comments ? { comment: `It's column ${i}` } : {})
+      }
+    })
+    const some = (n: number) => [...new Set([n % columns.length, (n >> 2) % columns.length])].map((i) => pick(columns, i))
+    const keyColumns = s.key % 4 === 0 ? [] : some(s.key)
+    const primaryKey: Key | undefined = keyColumns.length
+      ? { name: name(`pk_${tableName}`), columns: keyColumns.map((c) => c.name) }
+      : undefined
+    const uniques: Key[] = s.unique % 3 === 0 ? [{ name: name(`uq_${tableName}`), columns: some(s.unique).map((c) => c.name) }] : []
+    const checked = pick(columns, s.check)
+    const checks: Check[] =
+      s.check % 2 === 0
+        ? [{ name: name(`ck_${tableName}`), expression: pick(types.find((x) => x.type === checked.type)?.checks ?? [], s.check >> 3).replaceAll('$', () => write.quote(checked.name)) }]
+        : []
+    const indexes: Index[] =
+      s.index % 2 === 0
+        ? [
+            {
+              name: name(`ix_${tableName}`),
+              unique: s.index % 8 === 0,
+              parts: some(s.index >> 1).map((c, i) => ({ column: c.name, descending: (s.index >> i) % 3 === 0 })),
+              ...(s.index % 5 === 0 ? { where: `${write.quote(checked.name)} IS NOT NULL` } : {}),
+              ...(s.comment && profile.features.comments ? { comment: 'for the harbour board' } : {})
+            }
+          ]
+        : []
+    return {
+      schema: s.schema && s.key % 7 === 0 && profile.features.schemas ? 'quay' : profile.defaultSchema,
+      name: tableName,
+      ...(s.comment && profile.features.comments ? { comment: 'a table' } : {}),
+      columns: columns.map((c) => (keyColumns.includes(c) ? { ...c, nullable: false } : c)),
+      ...(primaryKey ? { primaryKey } : {}),
+      uniques,
+      checks,
+      indexes,
+      foreignKeys: []
+    }
+  })
+  return {
+    engine: profile.id,
+    defaultSchema: profile.defaultSchema,
+    unread: [],
+    tables: tables.map((table, t) => withForeignKey(table, tables, seed.tables[t]?.fk ?? 0, name))
+  }
+}
+
+const actions = ['restrict', 'cascade', 'no action', 'set null'] as const
+
+function withForeignKey(table: Table, tables: readonly Table[], seed: number, name: (text: string) => string): Table {
+  const parent = pick(tables, seed)
+  const key = seed % 2 ? parent.primaryKey : (parent.uniques[0] ?? parent.primaryKey)
+  if (!key) return table
+  const used = new Set<string>()
+  const columns = key.columns.map((column) => {
+    const type = parent.columns.find((c) => c.name === column)?.type
+    const own = table.columns.find((c) => c.type === type && !used.has(c.name))
+    if (own) used.add(own.name)
+    return own?.name
+  })
+  if (columns.some((column) => column === undefined)) return table
+  const fk: ForeignKey = {
+    name: name(`fk_${table.name}`),
+    columns: columns.map(String),
+    references: { schema: parent.schema, table: parent.name, columns: key.columns },
+    onDelete: pick(actions, seed >> 3),
+    onUpdate: seed % 3 ? 'no action' : 'cascade',
+    deferrable: seed % 11 === 0 ? 'initially deferred' : 'no'
+  }
+  return { ...table, foreignKeys: [fk] }
+}
+
+/** Gives each table and column an identity. */
+export function withOrigins(catalog: Catalog): Catalog {
+  return {
+    ...catalog,
+    tables: catalog.tables.map((table, t) => ({
+      ...table,
+      origin: { id: `t${t}`, part: 'table' },
+      columns: table.columns.map((column, c) => ({ ...column, origin: { id: `t${t}c${c}`, part: 'column' } }))
+    }))
+  }
+}
+
+/**
+ * Gives the objects of one catalogue the identities of another's at random, so that they are renames of them:
+ * chains and swaps of names among them.
+ */
+export function asRenamed(catalog: Catalog, agreed: Catalog, shift: number): Catalog {
+  const origin = (id: string, part: string): Origin => ({ id, part })
+  return {
+    ...catalog,
+    tables: catalog.tables.map((table, t) => {
+      const from = (t + shift) % Math.max(agreed.tables.length, catalog.tables.length)
+      return {
+        ...table,
+        origin: origin(`t${from}`, 'table'),
+        columns: table.columns.map((column, c) => ({
+          ...column,
+          origin: origin(`t${from}c${(c + shift) % Math.max(table.columns.length, agreed.tables[from]?.columns.length ?? 1)}`, 'column')
+        }))
+      }
+    })
+  }
+}

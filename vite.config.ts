@@ -1,0 +1,19 @@
+import { sveltekit } from '@sveltejs/kit/vite'
+import tailwindcss from '@tailwindcss/vite'
+import { defineConfig } from 'vitest/config'
+
+export default defineConfig({
+  plugins: [tailwindcss(), sveltekit()],
+  worker: { format: 'es' },
+  build: { chunkSizeWarningLimit: 2000 },
+  optimizeDeps: {
+    exclude: ['@electric-sql/pglite'],
+    // Only workers import these, so the first scan does not see them and the page would reload on first use.
+    include: ['comlink', 'elkjs/lib/elk-api.js', '@dagrejs/dagre']
+  },
+  test: {
+    include: ['src/**/*.test.ts', 'demo/**/*.test.ts', 'tests/integration/**/*.test.ts'],
+    testTimeout: 120_000,
+    hookTimeout: 60_000
+  }
+})
