@@ -1,1 +1,6 @@
-<h1>Ramblet</h1>
+<script lang="ts">
+  import Shelf from '$lib/ui/shelf/Shelf.svelte'
+</script>
+
+<svelte:head><title>Ramblet</title></svelte:head>
+<Shelf />

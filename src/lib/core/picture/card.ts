@@ -1,0 +1,81 @@
+// An entity's card: its size and what stands where on it. Screen, far-out layer and exports use these numbers.
+import type { LogicalColumn, LogicalEntity } from '../derive'
+import { printType } from '../types'
+import { clip, textWidth } from './text'
+
+export interface CardRow {
+  readonly id: string
+  /** The design object to select: an attribute or a link. */
+  readonly row?: string
+  readonly name: string
+  readonly type: string
+  readonly key: boolean
+  readonly link: boolean
+  readonly optional: boolean
+  /** Left edge of the type. */
+  readonly typeX: number
+  /** Top edge of the row. */
+  readonly y: number
+}
+
+export interface Card {
+  readonly id: string
+  readonly title: string
+  readonly dbName: string
+  readonly width: number
+  readonly height: number
+  readonly area?: string
+  readonly rows: readonly CardRow[]
+  /** Where the key's tint ends: below its last row, which come first. */
+  readonly keyBottom: number
+}
+
+export const HEAD = 32
+export const ROW = 21
+export const NAME_X = 30
+const FONT = 13
+const MONO = 11.5
+const MOST = 330
+const LEAST = 150
+const PAD = 12
+
+/** Works out a card; key columns come first, as the tint above the dashed rule has them. */
+export function card(logical: LogicalEntity, dbName: string): Card {
+  const { entity } = logical
+  const ordered = [...logical.columns.filter((c) => c.key), ...logical.columns.filter((c) => !c.key)]
+  const texts = ordered.map((column) => ({ column, name: label(column), type: typeLabel(column) }))
+  const needs = texts.map(({ name, type }) => NAME_X + textWidth(name, 'sans', FONT) + 10 + textWidth(type, 'mono', MONO) + PAD)
+  const head = 14 + textWidth(entity.name, 'bold', 14) + 14 + textWidth(dbName, 'mono', MONO) + PAD
+  const width = Math.ceil(Math.min(MOST, Math.max(LEAST, head, ...needs)))
+  const rows = texts.map(({ column, name, type }, i): CardRow => {
+    const nameRoom = width - NAME_X - PAD
+    const shown = clip(name, 'sans', FONT, nameRoom)
+    const typeX = NAME_X + textWidth(shown, 'sans', FONT) + 10
+    return {
+      id: column.path,
+      ...(column.row === undefined ? {} : { row: column.row }),
+      name: shown,
+      type: width - typeX - PAD > 24 ? clip(type, 'mono', MONO, width - typeX - PAD) : '',
+      key: column.key,
+      link: column.links.length > 0 || column.path.startsWith('^/'),
+      optional: !column.required,
+      typeX,
+      y: HEAD + i * ROW
+    }
+  })
+  return {
+    id: entity.id,
+    title: clip(entity.name, 'bold', 14, width - 14 - PAD),
+    dbName: width - 14 - textWidth(entity.name, 'bold', 14) - 14 - PAD > 20 ? clip(dbName, 'mono', MONO, width - 40 - textWidth(entity.name, 'bold', 14)) : '',
+    width,
+    height: HEAD + Math.max(rows.length, 1) * ROW + 4,
+    ...(entity.area === undefined ? {} : { area: entity.area }),
+    rows,
+    keyBottom: HEAD + rows.filter((row) => row.key).length * ROW
+  }
+}
+
+const label = (column: LogicalColumn) => column.name + (column.required ? '' : '?')
+
+const typeLabel = (column: LogicalColumn) =>
+  column.type.kind === 'oneOf' && printType(column.type).length > 26 ? `one of ${column.type.values.length}` : printType(column.type)

@@ -1,0 +1,108 @@
+// A whole diagram as numbers: cards with places, routes, areas. No DOM.
+import { logical, plainName } from '../derive'
+import type { Design, Diagram, Entity, Place } from '../design'
+import { card, type Card } from './card'
+import { hull } from './hull'
+import { freePlace } from './layout'
+import { routes, type Box, type Route, type RoutedLink } from './route'
+
+export interface PlacedCard extends Card {
+  readonly x: number
+  readonly y: number
+}
+
+export interface AreaShape {
+  readonly id: string
+  readonly name: string
+  readonly tint: number
+  readonly path: string
+  readonly label: Place
+}
+
+export interface Picture {
+  readonly cards: readonly PlacedCard[]
+  readonly routes: readonly Route[]
+  readonly areas: readonly AreaShape[]
+  readonly box: Box
+  /** Entities that no place is known for yet: they stand somewhere, and a layout would do better. */
+  readonly unplaced: readonly string[]
+}
+
+/** The entities that a diagram shows. */
+export const shown = (design: Design, diagram: Diagram): Entity[] =>
+  Object.values(design.entities).filter((entity) => diagram.area === undefined || entity.area === diagram.area)
+
+/** Works out a diagram. `moved` are places for the time being, of cards that are being dragged. */
+export function picture(design: Design, diagram: Diagram, moved: Readonly<Record<string, Place>> = {}): Picture {
+  const cards: PlacedCard[] = []
+  const unplaced: string[] = []
+  const model = logical(design)
+  for (const entity of shown(design, diagram)) {
+    const made = cardOf(entity, design, model)
+    if (!made) continue
+    const place = moved[entity.id] ?? diagram.places[entity.id]
+    if (!place) unplaced.push(entity.id)
+    cards.push({ ...made, ...(place ?? freePlace(cards)) })
+  }
+  const boxes = new Map<string, Box>(cards.map((c) => [c.id, c]))
+  return {
+    cards,
+    routes: routes(drawnLinks(design), boxes),
+    areas: diagram.area === undefined ? areaShapes(design, cards) : [],
+    box: around(cards),
+    unplaced
+  }
+}
+
+const known = new WeakMap<object, Card>()
+
+/** A card is worked out anew only when its columns are. */
+function cardOf(entity: Entity, design: Design, model: ReturnType<typeof logical>): Card | undefined {
+  const made = model.entity(entity.id)
+  if (!made) return undefined
+  const before = known.get(made)
+  if (before) return before
+  const result = card(made, design.settings.tablePrefix + (entity.dbName ?? plainName(entity.name)))
+  known.set(made, result)
+  return result
+}
+
+/** Links, and subtypes drawn as identifying one-to-one links. */
+export function drawnLinks(design: Design): RoutedLink[] {
+  const subtypes = Object.values(design.subtypes).flatMap((group) =>
+    group.subtypes.map(
+      (child): RoutedLink => ({
+        id: `${group.id} ${child}`,
+        parent: group.supertype,
+        child,
+        kind: 'one-to-one',
+        identifying: true,
+        parentRequired: true,
+        childRequired: false
+      })
+    )
+  )
+  return [...Object.values(design.links), ...subtypes]
+}
+
+function areaShapes(design: Design, cards: readonly PlacedCard[]): AreaShape[] {
+  return Object.values(design.areas).flatMap((area) => {
+    const own = cards.filter((c) => c.area === area.id)
+    if (own.length === 0) return []
+    const box = around(own)
+    return [{ id: area.id, name: area.name, tint: area.tint, path: hull(own, 34), label: { x: box.x + 6, y: box.y + box.height + 24 } }]
+  })
+}
+
+/** The box around boxes. */
+export function around(boxes: readonly Box[]): Box {
+  if (boxes.length === 0) return { x: 0, y: 0, width: 0, height: 0 }
+  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity]
+  for (const b of boxes) {
+    left = Math.min(left, b.x)
+    top = Math.min(top, b.y)
+    right = Math.max(right, b.x + b.width)
+    bottom = Math.max(bottom, b.y + b.height)
+  }
+  return { x: left, y: top, width: right - left, height: bottom - top }
+}

@@ -1,0 +1,87 @@
+// A real PostgreSQL in this process (WebAssembly), held in memory; what it holds is stored after each run.
+import { PGlite } from '@electric-sql/pglite'
+import type { Catalog } from '../core/catalog'
+import { dialect } from '../core/dialects'
+import type { LiveDatabase, QueryResult, StatementOutcome } from './database'
+
+/** Where a database is kept between visits. */
+export interface Keeper {
+  load(): Promise<Blob | undefined>
+  save(dump: Blob): Promise<void>
+}
+
+/**
+ * Opens the database that a keeper holds, or a new one from the cluster template. The template and what is kept are
+ * archives of a data directory.
+ */
+export async function openEmbeddedPostgres(keeper: Keeper, template: () => Promise<Blob>): Promise<LiveDatabase> {
+  const loadDataDir = (await keeper.load()) ?? (await template())
+  return embedded(await PGlite.create({ loadDataDir }), keeper)
+}
+
+function embedded(db: PGlite, keeper: Keeper): LiveDatabase {
+  const rows = async (sql: string) => (await db.query<Record<string, unknown>>(sql)).rows
+
+  async function run(statements: readonly string[]): Promise<StatementOutcome[]> {
+    const outcomes: StatementOutcome[] = []
+    await db.exec('BEGIN')
+    for (const statement of statements) {
+      const start = performance.now()
+      try {
+        const results = await db.exec(statement)
+        const affected = results.reduce((sum, result) => sum + (result.affectedRows ?? 0), 0)
+        outcomes.push({ ok: true, time: performance.now() - start, affected })
+      } catch (error) {
+        await db.exec('ROLLBACK')
+        outcomes.push({ ok: false, time: performance.now() - start, affected: 0, error: errorOf(error) })
+        return outcomes
+      }
+    }
+    try {
+      // A constraint that is checked at the end may refuse only now.
+      await db.exec('COMMIT')
+    } catch (error) {
+      const last = outcomes.pop()
+      outcomes.push({ ok: false, time: last?.time ?? 0, affected: 0, error: errorOf(error) })
+      return outcomes
+    }
+    await keeper.save(await db.dumpDataDir('none'))
+    return outcomes
+  }
+
+  return {
+    engine: 'postgres',
+    catalog: async (): Promise<Catalog> => {
+      const queries = dialect('postgres')?.introspect
+      if (!queries) throw new Error('PostgreSQL has catalogue queries')
+      return queries.read(rows)
+    },
+    query: async (sql): Promise<QueryResult> => {
+      const result = await db.query<unknown[]>(sql, [], { rowMode: 'array' })
+      return {
+        columns: result.fields.map((field) => field.name),
+        rows: result.rows.map((row) => row.map(plain)),
+        affected: result.affectedRows ?? 0
+      }
+    },
+    run,
+    close: () => db.close()
+  }
+}
+
+/** A value that a person can read and a message channel can carry. */
+function plain(value: unknown): unknown {
+  if (value instanceof Date) return value.toISOString()
+  if (value instanceof Uint8Array) return `\\x${[...value].map((byte) => byte.toString(16).padStart(2, '0')).join('')}`
+  return typeof value === 'object' && value !== null ? JSON.stringify(value) : typeof value === 'bigint' ? String(value) : value
+}
+
+function errorOf(error: unknown): NonNullable<StatementOutcome['error']> {
+  const { message, code, detail, position } = error as { message?: string; code?: string; detail?: string; position?: string }
+  return {
+    message: message ?? String(error),
+    ...(code ? { code } : {}),
+    ...(detail ? { detail } : {}),
+    ...(position ? { position: Number(position) } : {})
+  }
+}

@@ -1,0 +1,70 @@
+// Differences in words.
+import { propertyOf, type Change, type ObjectKind } from '../../core/catalog'
+
+const kinds: Record<ObjectKind, string> = {
+  table: 'table',
+  column: 'column',
+  primaryKey: 'primary key',
+  unique: 'unique rule',
+  foreignKey: 'foreign key',
+  check: 'check',
+  index: 'index'
+}
+
+export interface Described {
+  readonly what: string
+  readonly detail: string
+  readonly wanted: string
+  readonly live: string
+}
+
+/** One difference as the row of a table says it: what it is, and both sides. */
+export function describe(change: Change): Described {
+  const { address } = change
+  const kind = kinds[address.kind]
+  switch (change.action) {
+    case 'create':
+      return { what: address.name, detail: `new ${kind}`, wanted: short(change.object.value), live: 'none' }
+    case 'drop':
+      return { what: address.name, detail: `${kind}, not in the design`, wanted: 'none', live: short(change.object.value) }
+    case 'rename':
+      return { what: change.to, detail: `${kind}, renamed`, wanted: change.to, live: address.name }
+    case 'alter':
+      return {
+        what: address.name,
+        detail: address.kind === 'table' ? property(change.property) : `${kind}, ${property(change.property)}`,
+        wanted: value(change.property, change.to),
+        live: value(change.property, change.from)
+      }
+  }
+}
+
+const property = (name: string) =>
+  ({ nullable: 'may be empty', onDelete: 'on delete', onUpdate: 'on update', comment: 'meaning', parts: 'columns', expression: 'condition' })[name] ?? name
+
+function value(name: string, v: unknown): string {
+  if (v === undefined) return 'none'
+  if (name === 'nullable') return v === true ? 'may be empty' : 'required'
+  if (name === 'columns' && Array.isArray(v)) return v.join(', ')
+  if (name === 'parts' && Array.isArray(v)) return parts(v)
+  if (name === 'references') {
+    const { table, columns } = v as { table: string; columns: readonly string[] }
+    return `${table} (${columns.join(', ')})`
+  }
+  return typeof v === 'string' ? v : JSON.stringify(v)
+}
+
+const parts = (list: readonly unknown[]) =>
+  list.map((p) => String(propertyOf(p as object, 'column') ?? propertyOf(p as object, 'expression')) + (propertyOf(p as object, 'descending') === true ? ' desc' : '')).join(', ')
+
+/** What an object is, in a few words. */
+function short(object: object): string {
+  const get = (name: string) => propertyOf(object, name)
+  const columns = get('columns')
+  if (typeof get('type') === 'string') return `${String(get('type'))}${get('nullable') === true ? '' : ', required'}`
+  if (typeof get('expression') === 'string') return String(get('expression'))
+  if (get('references')) return `${value('columns', columns)} → ${value('references', get('references'))}`
+  if (Array.isArray(get('parts'))) return parts(get('parts') as unknown[])
+  if (Array.isArray(columns)) return columns.every((c) => typeof c === 'string') ? columns.join(', ') : `${columns.length} columns`
+  return ''
+}

@@ -1,0 +1,92 @@
+<!-- An open design, with the keys that work everywhere on it. -->
+<script lang="ts">
+  import type { Snippet } from 'svelte'
+  import { onMount } from 'svelte'
+  import { goto } from '$app/navigation'
+  import { resolve } from '$app/paths'
+  import { page } from '$app/state'
+  import { printDesign } from '../../core/design'
+  import { saveFile } from '../../storage'
+  import Find from '../find/Find.svelte'
+  import { provideDesk, type Desk } from './desk.svelte'
+  import TargetLine from './TargetLine.svelte'
+  import { theme } from './theme.svelte'
+  import Trail from './Trail.svelte'
+
+  const { desk, children }: { desk: Desk; children: Snippet } = $props()
+  provideDesk(() => desk)
+  let finding = $state(false)
+
+  const id = $derived(desk.design.id)
+  const path = $derived(page.url.pathname)
+  const behind = $derived(desk.targetId === undefined ? 0 : (desk.status.get(desk.targetId)?.compared?.changes.length ?? 0))
+  const steps = $derived([
+    { name: 'Draft', href: resolve('/design/[id]', { id }), current: path.endsWith(id) },
+    { name: 'Targets', href: resolve('/design/[id]/targets', { id }), current: path.endsWith('/targets'), count: 0 },
+    ...(desk.targetId === undefined
+      ? []
+      : [{ name: 'Compare', href: resolve('/design/[id]/compare/[target]', { id, target: desk.targetId }), current: path.includes('/compare/'), count: behind }])
+  ])
+
+  const toFile = () => saveFile(`${desk.design.name}.ramblet`, printDesign(desk.design))
+  const commands = $derived([
+    { name: 'Save the design to a file', run: toFile },
+    { name: 'Undo', run: () => desk.undo() },
+    { name: 'Redo', run: () => desk.redo() },
+    { name: theme.dark ? 'Light theme' : 'Dark theme', run: () => theme.toggle() },
+    { name: 'Targets', run: () => void goto(resolve('/design/[id]/targets', { id })) },
+    { name: 'Shelf: all designs', run: () => void goto(resolve('/')) }
+  ])
+
+  onMount(() => {
+    void desk.lookAtAll()
+    // Nothing typed is lost when the tab goes.
+    const flush = () => void desk.save()
+    addEventListener('pagehide', flush)
+    document.addEventListener('visibilitychange', flush)
+    return () => {
+      flush()
+      removeEventListener('pagehide', flush)
+      document.removeEventListener('visibilitychange', flush)
+    }
+  })
+
+  function onkeydown(event: KeyboardEvent) {
+    if (!(event.ctrlKey || event.metaKey)) return
+    const key = event.key.toLowerCase()
+    const typing = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement
+    if (key === 'k') finding = !finding
+    else if (key === 's') toFile()
+    else if (key === 'z' && !typing) (event.shiftKey ? desk.redo : desk.undo).call(desk)
+    else if (key === 'y' && !typing) desk.redo()
+    else return
+    event.preventDefault()
+  }
+</script>
+
+<svelte:window {onkeydown} />
+<svelte:head><title>{desk.design.name} · Ramblet</title></svelte:head>
+
+<div class="flex h-dvh flex-col">
+  <Trail
+    title={desk.design.name}
+    {steps}
+    onfind={() => (finding = true)}
+    onrename={(name) => name.trim() && desk.edit({ kind: 'design.set', set: { name: name.trim() } })}
+    onundo={desk.history.past.length > 0 ? () => desk.undo() : undefined}
+    onredo={desk.history.future.length > 0 ? () => desk.redo() : undefined}
+    onsave={toFile}
+  />
+  {#if desk.saved === 'elsewhere' || desk.saved === 'failed'}
+    <p role="alert" class="flex items-center gap-3 bg-brick-tint px-4 py-1.5 text-[13px] text-error">
+      {desk.saved === 'elsewhere'
+        ? 'This design was changed in another tab. What you change here is not kept: save it to a file, or load what the other tab has.'
+        : 'The browser refused to keep this design. Save it to a file.'}
+      <button class="font-semibold underline" onclick={toFile}>Save to a file</button>
+      <button class="font-semibold underline" onclick={() => location.reload()}>Load again</button>
+    </p>
+  {/if}
+  <main class="flex min-h-0 flex-1 flex-col">{@render children()}</main>
+  <TargetLine />
+</div>
+{#if finding}<Find {commands} onclose={() => (finding = false)} />{/if}

@@ -1,0 +1,183 @@
+// The open design and everything that looks at it: history, selection, saving, and how far each target is from it.
+import { getContext, setContext } from 'svelte'
+import { SvelteMap } from 'svelte/reactivity'
+import type { Catalog } from '../../core/catalog'
+import { begin, change, edit, redo, undo, type Design, type Edit, type Entity, type History, type Link } from '../../core/design'
+import { loadAgreed, loadDesign, saveAgreed, saveDesign, targetKey } from '../../storage'
+import { coreWorker, databaseWorker, type Compared } from '../../workers'
+import { prepareDemo } from '../shelf/demo'
+
+export type Selection =
+  | { readonly kind: 'entity'; readonly entity: string }
+  | { readonly kind: 'row'; readonly entity: string; readonly row: string }
+  | { readonly kind: 'link'; readonly link: string }
+
+/** What is known of a target's database. */
+export interface TargetStatus {
+  readonly state: 'no database' | 'not looked' | 'looking' | 'looked' | 'unreachable'
+  readonly live?: Catalog
+  readonly compared?: Compared
+  readonly message?: string
+}
+
+const SAVE_PAUSE = 250
+const COMPARE_PAUSE = 350
+
+export class Desk {
+  history = $state.raw<History>() as History
+  selection = $state.raw<Selection | undefined>(undefined)
+  saved = $state<'saved' | 'saving' | 'elsewhere' | 'failed'>('saved')
+  /** The target whose script and types are shown. */
+  targetId = $state<string | undefined>(undefined)
+  readonly status = new SvelteMap<string, TargetStatus>()
+
+  private stored: Design | undefined
+  private revision: number
+  private saveTimer: ReturnType<typeof setTimeout> | undefined
+  private compareTimer: ReturnType<typeof setTimeout> | undefined
+
+  constructor(design: Design, revision: number) {
+    this.history = begin(design)
+    this.stored = design
+    this.revision = revision
+    this.targetId = Object.keys(design.targets)[0]
+  }
+
+  static async open(id: string): Promise<Desk | { error: string }> {
+    const loaded = await loadDesign(id)
+    if (!loaded) return { error: 'There is no such design in this browser. It may have been removed, or it is in another one.' }
+    const { design, revision } = loaded
+    if (!design.ok) return { error: design.notices.map((notice) => notice.message).join(' ') }
+    return new Desk(design.value, revision)
+  }
+
+  get design(): Design {
+    return this.history.present
+  }
+  get target() {
+    return this.targetId === undefined ? undefined : this.design.targets[this.targetId]
+  }
+
+  edit(e: Edit, joins = false) {
+    this.moved(change(this.history, e, joins))
+  }
+  /** Something that came about by itself, a first layout say: there is nothing to undo. */
+  settle(e: Edit) {
+    this.moved({ ...this.history, present: edit(this.history.present, e) })
+  }
+  undo() {
+    this.moved(undo(this.history))
+  }
+  redo() {
+    this.moved(redo(this.history))
+  }
+
+  private moved(history: History) {
+    if (history === this.history) return
+    this.history = history
+    this.dropStaleSelection()
+    if (this.targetId === undefined || !this.design.targets[this.targetId]) this.targetId = Object.keys(this.design.targets)[0]
+    this.saved = 'saving'
+    clearTimeout(this.saveTimer)
+    this.saveTimer = setTimeout(() => void this.save(), SAVE_PAUSE)
+    clearTimeout(this.compareTimer)
+    this.compareTimer = setTimeout(() => void this.compareAgain(), COMPARE_PAUSE)
+  }
+
+  private dropStaleSelection() {
+    const s = this.selection
+    if (!s) return
+    const entity: Entity | undefined = s.kind === 'link' ? undefined : this.design.entities[s.entity]
+    const link: Link | undefined = s.kind === 'link' ? this.design.links[s.link] : s.kind === 'row' ? this.design.links[s.row] : undefined
+    const there =
+      s.kind === 'entity'
+        ? entity !== undefined
+        : s.kind === 'link'
+          ? link !== undefined
+          : entity !== undefined && (link !== undefined || entity.attributes.some((a) => a.id === s.row))
+    if (!there) this.selection = undefined
+  }
+
+  /** Saves at once; quiet when there is nothing to save. */
+  async save() {
+    clearTimeout(this.saveTimer)
+    const design = this.design
+    if (design === this.stored) {
+      this.saved = 'saved'
+      return
+    }
+    try {
+      const next = await saveDesign(design, this.stored, this.revision)
+      if (next === undefined) {
+        this.saved = 'elsewhere'
+        return
+      }
+      this.revision = next
+      this.stored = design
+      if (design === this.design) this.saved = 'saved'
+    } catch {
+      this.saved = 'failed'
+    }
+  }
+
+  /** Opens each embedded database in turn and sees how far it is from the design. */
+  async lookAtAll() {
+    for (const target of Object.values(this.design.targets)) await this.look(target.id)
+  }
+
+  /** Reads what a target's database holds now, and compares. */
+  async look(id: string) {
+    const target = this.design.targets[id]
+    if (!target) return
+    if (target.connection === 'none') {
+      this.status.set(id, { state: 'no database' })
+      return
+    }
+    this.status.set(id, { ...this.status.get(id), state: 'looking' })
+    try {
+      const key = targetKey(this.design.id, id)
+      await prepareDemo(this.design, id)
+      const live = await databaseWorker().catalog(key)
+      await this.compareWith(id, live)
+    } catch (error) {
+      this.status.set(id, { state: 'unreachable', message: error instanceof Error ? error.message : String(error) })
+    }
+  }
+
+  private async compareWith(id: string, live: Catalog) {
+    const design = this.design
+    if (!design.targets[id]) return
+    const agreed = await loadAgreed(targetKey(design.id, id))
+    const compared = await coreWorker().compare(design, id, live, agreed)
+    // A newer design is compared by the pause after its own edit.
+    if (design.targets[id] === this.design.targets[id]) this.status.set(id, { state: 'looked', live, compared })
+  }
+
+  private async compareAgain() {
+    for (const [id, status] of [...this.status]) {
+      if (!this.design.targets[id]) this.status.delete(id)
+      else if (status.live) await this.compareWith(id, status.live)
+    }
+    for (const id of Object.keys(this.design.targets)) if (!this.status.has(id)) await this.look(id)
+  }
+
+  /**
+   * What both sides hold now is agreed: the live catalogue, each object with the identity of what it came from, so that
+   * a later change of name is known for one.
+   */
+  async agree(id: string, live: Catalog) {
+    const compared = this.status.get(id)?.compared
+    if (!compared) return
+    const origins = await coreWorker().agree(this.design, id, live, await loadAgreed(targetKey(this.design.id, id)))
+    await saveAgreed(targetKey(this.design.id, id), origins)
+    await this.compareWith(id, live)
+  }
+
+  select(selection: Selection | undefined) {
+    this.selection = selection
+  }
+}
+
+const KEY = Symbol('desk')
+export const provideDesk = (desk: () => Desk) => setContext(KEY, desk)
+export const useDesk = (): Desk => getContext<() => Desk>(KEY)()

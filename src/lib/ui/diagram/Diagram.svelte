@@ -1,0 +1,321 @@
+<!-- Entity cards on a plane that is panned and zoomed. -->
+<script lang="ts">
+  import Link2 from '@lucide/svelte/icons/link-2'
+  import Network from '@lucide/svelte/icons/network'
+  import Plus from '@lucide/svelte/icons/plus'
+  import { drag } from 'd3-drag'
+  import { select } from 'd3-selection'
+  import { zoom, zoomIdentity, type ZoomBehavior, type ZoomTransform } from 'd3-zoom'
+  import { onMount, tick, untrack } from 'svelte'
+  import { freeName, newEntity, newLink, type Diagram, type Place } from '../../core/design'
+  import { around, drawnLinks, layoutRequest, picture as draw, type PlacedCard } from '../../core/picture'
+  import { coreWorker } from '../../workers'
+  import { useDesk } from '../desk/desk.svelte'
+  import { theme } from '../desk/theme.svelte'
+  import CardShape from './CardShape.svelte'
+  import EntityBar from './EntityBar.svelte'
+  import { coloursOf, drawFar, type View } from './far'
+  import Legend from './Legend.svelte'
+  import LinkBar from './LinkBar.svelte'
+
+  const desk = useDesk()
+  /** Below this, names are all that can be read, and one canvas draws everything. */
+  const FAR = 0.42
+
+  let diagramId = $state(Object.keys(untrack(() => desk.design.diagrams))[0] ?? '')
+  const diagrams = $derived(Object.values(desk.design.diagrams))
+  const diagram = $derived<Diagram>(desk.design.diagrams[diagramId] ?? diagrams[0] ?? { id: '', name: '', places: {} })
+  let moved = $state.raw<Record<string, Place>>({})
+  const picture = $derived(draw(desk.design, diagram, moved))
+  const tints = $derived(new Map(Object.values(desk.design.areas).map((area) => [area.id, area.tint])))
+
+  let svg = $state<SVGSVGElement>()
+  let plane = $state<SVGGElement>()
+  let canvas = $state<HTMLCanvasElement>()
+  let view = $state.raw<View>({ k: 1, x: 0, y: 0 })
+  let size = $state({ width: 800, height: 600 })
+  let linking = $state(false)
+  let linkFrom = $state<string | undefined>()
+  let working = $state(false)
+  let behavior: ZoomBehavior<SVGSVGElement, unknown> | undefined
+  const far = $derived(view.k < FAR)
+
+  // What is seen, in steps of half a screen, so that panning does not count cards at every frame.
+  const seen = $derived.by(() => {
+    const [w, h] = [size.width / view.k, size.height / view.k]
+    const [stepX, stepY] = [w / 2, h / 2]
+    const left = Math.floor(-view.x / view.k / stepX) * stepX
+    const top = Math.floor(-view.y / view.k / stepY) * stepY
+    return `${left - stepX} ${top - stepY} ${left + w + 2 * stepX} ${top + h + 2 * stepY}`
+  })
+  const near = $derived.by(() => {
+    if (far) return { cards: [], routes: [] }
+    const [left = 0, top = 0, right = 0, bottom = 0] = seen.split(' ').map(Number)
+    const inside = (x: number, y: number, w: number, h: number) => x < right && y < bottom && x + w > left && y + h > top
+    return {
+      cards: picture.cards.filter((card) => inside(card.x, card.y, card.width, card.height)),
+      routes: picture.routes.filter((route) => {
+        const xs = route.points.map(([x]) => x)
+        const ys = route.points.map(([, y]) => y)
+        const [x, y] = [Math.min(...xs), Math.min(...ys)]
+        return inside(x, y, Math.max(...xs) - x, Math.max(...ys) - y)
+      })
+    }
+  })
+
+  const selectedEntity = $derived(desk.selection && desk.selection.kind !== 'link' ? desk.design.entities[desk.selection.entity] : undefined)
+  const selectedLink = $derived.by(() => {
+    const s = desk.selection
+    return s?.kind === 'link' ? desk.design.links[s.link] : s?.kind === 'row' ? desk.design.links[s.row] : undefined
+  })
+
+  onMount(() => {
+    if (!svg) return
+    behavior = zoom<SVGSVGElement, unknown>()
+      .scaleExtent([0.04, 2.5])
+      .filter((event: Event) => event.type === 'wheel' || !(event.target as Element).closest('[data-card]'))
+      .on('zoom', (event: { transform: ZoomTransform }) => {
+        const { k, x, y } = event.transform
+        view = { k, x, y }
+      })
+    select(svg).call(behavior).on('dblclick.zoom', null)
+    const watch = new ResizeObserver(([entry]) => {
+      if (entry) size = { width: entry.contentRect.width, height: entry.contentRect.height }
+    })
+    watch.observe(svg)
+    void settle()
+    return () => watch.disconnect()
+  })
+
+  /** A diagram that nobody has arranged is laid out when it is first shown. */
+  async function settle() {
+    if (picture.cards.length > 0 && picture.unplaced.length === picture.cards.length) await layOut(false)
+    await tick()
+    fit(false)
+  }
+
+  $effect(() => {
+    const input = { picture, view, tints, selected: selectedEntity?.id }
+    void theme.dark
+    void size
+    if (!far || !canvas) return
+    const node = canvas
+    const frame = requestAnimationFrame(() => drawFar(node, { ...input, colours: coloursOf(node) }))
+    return () => cancelAnimationFrame(frame)
+  })
+
+  // What is selected elsewhere comes into view.
+  $effect(() => {
+    const id = selectedEntity?.id ?? selectedLink?.child
+    untrack(() => {
+      const card = picture.cards.find((c) => c.id === id)
+      if (!card || !svg || !behavior || moved[card.id]) return
+      const [x, y] = [card.x * view.k + view.x, card.y * view.k + view.y]
+      const inView = x + card.width * view.k > 20 && y + 30 > 0 && x < size.width - 20 && y < size.height - 20
+      if (!inView) select(svg).call(behavior.translateTo, card.x + card.width / 2, card.y + card.height / 2)
+    })
+  })
+
+  function fit(all = true) {
+    if (!svg || !behavior) return
+    const { x, y, width, height } = around([picture.box, ...picture.areas.map((a) => ({ ...a.label, width: 10, height: 10 }))])
+    if (width === 0) return select(svg).call(behavior.transform, zoomIdentity)
+    const rect = svg.getBoundingClientRect()
+    const k = Math.min((rect.width - 60) / width, (rect.height - 60) / height, 1)
+    // At first, a design too large to read as a whole is shown from its top left corner, readable.
+    const scale = all ? k : Math.max(k, Math.min(1, 0.62))
+    const fits = scale === k
+    const at = fits
+      ? zoomIdentity.translate((rect.width - width * scale) / 2 - x * scale, (rect.height - height * scale) / 2 - y * scale).scale(scale)
+      : zoomIdentity.translate(40 - x * scale, 40 - y * scale).scale(scale)
+    select(svg).call(behavior.transform, at)
+  }
+  function zoomBy(factor: number) {
+    if (svg && behavior) select(svg).call(behavior.scaleBy, factor)
+  }
+
+  async function layOut(asEdit = true) {
+    working = true
+    try {
+      const links = drawnLinks(desk.design)
+      const places = await coreWorker().layout(layoutRequest(picture.cards, links))
+      const edit = { kind: 'diagram.place', id: diagram.id, places } as const
+      if (asEdit) desk.edit(edit)
+      else desk.settle(edit)
+      await tick()
+      fit()
+    } finally {
+      working = false
+    }
+  }
+
+  function addEntity() {
+    const entity = newEntity(
+      freeName('Entity', Object.values(desk.design.entities).map((e) => e.name)),
+      diagram.area === undefined ? {} : { area: diagram.area }
+    )
+    const middle = { x: Math.round((size.width / 2 - view.x) / view.k - 75), y: Math.round((size.height / 2 - view.y) / view.k - 30) }
+    desk.edit({
+      kind: 'all',
+      edits: [
+        { kind: 'entity.add', entity },
+        { kind: 'diagram.place', id: diagram.id, places: { [entity.id]: middle } }
+      ]
+    })
+    desk.select({ kind: 'entity', entity: entity.id })
+  }
+
+  function press(card: PlacedCard, target: EventTarget | null) {
+    if (!linking) {
+      const row = target instanceof Element ? target.closest('[data-row]')?.getAttribute('data-row') : undefined
+      return desk.select(row ? { kind: 'row', entity: card.id, row } : { kind: 'entity', entity: card.id })
+    }
+    if (linkFrom === undefined) {
+      linkFrom = card.id
+      return
+    }
+    const [parent, child] = [desk.design.entities[linkFrom], desk.design.entities[card.id]]
+    linking = false
+    linkFrom = undefined
+    if (!parent || !child) return
+    const link = newLink(desk.design, parent, child)
+    desk.edit({ kind: 'link.add', link })
+    desk.select({ kind: 'link', link: link.id })
+  }
+
+  function draggable(node: SVGGElement, card: PlacedCard) {
+    let start: Place = card
+    let [dx, dy] = [0, 0]
+    const behave = drag<SVGGElement, unknown>()
+      .container(() => plane ?? node)
+      .clickDistance(4)
+      .filter((event: MouseEvent) => !linking && event.button === 0)
+      .on('start', () => {
+        start = { x: card.x, y: card.y }
+        dx = dy = 0
+      })
+      .on('drag', (event: { dx: number; dy: number }) => {
+        dx += event.dx
+        dy += event.dy
+        if (Math.hypot(dx, dy) > 2) moved = { [card.id]: { x: Math.round(start.x + dx), y: Math.round(start.y + dy) } }
+      })
+      .on('end', () => {
+        if (moved[card.id]) desk.edit({ kind: 'diagram.place', id: diagram.id, places: moved })
+        moved = {}
+      })
+    select(node).call(behave)
+    return () => void select(node).on('.drag', null)
+  }
+
+  function onkeydown(event: KeyboardEvent) {
+    const entity = selectedEntity
+    if (event.key === 'Escape') {
+      linking = false
+      linkFrom = undefined
+    } else if (event.key === '+' || event.key === '=') zoomBy(1.25)
+    else if (event.key === '-') zoomBy(0.8)
+    else if (event.key === '0') fit()
+    else if (entity && event.key.startsWith('Arrow')) {
+      const card = picture.cards.find((c) => c.id === entity.id)
+      const by = event.shiftKey ? 40 : 10
+      const [x, y] = { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, -by], ArrowDown: [0, by] }[event.key] ?? [0, 0]
+      if (card) desk.edit({ kind: 'diagram.place', id: diagram.id, places: { [card.id]: { x: card.x + x, y: card.y + y } } })
+    } else if (event.key === 'Delete' && desk.selection) {
+      if (desk.selection.kind === 'link') desk.edit({ kind: 'link.remove', id: desk.selection.link })
+      else if (desk.selection.kind === 'entity') desk.edit({ kind: 'entity.remove', id: desk.selection.entity })
+    } else return
+    event.preventDefault()
+  }
+  const button = 'flex items-center gap-1 rounded px-2 py-1 text-[13px] hover:bg-base-300'
+</script>
+
+<div class="flex h-full flex-col">
+  <div class="flex h-9 shrink-0 items-center gap-1 border-b border-line bg-base-200 px-2" role="toolbar" aria-label="Diagram">
+    <select class="rounded border border-line bg-base-100 px-1.5 py-0.5 text-[13px]" aria-label="Diagram" bind:value={diagramId} onchange={() => tick().then(settle)}>
+      {#each diagrams as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
+    </select>
+    <button class={button} onclick={addEntity}><Plus size={14} aria-hidden="true" />Entity</button>
+    <button
+      class="{button} {linking ? 'bg-sea-tint' : ''}"
+      aria-pressed={linking}
+      onclick={() => {
+        linking = !linking
+        linkFrom = undefined
+      }}><Link2 size={14} aria-hidden="true" />Link</button
+    >
+    <button class={button} disabled={working || picture.cards.length === 0} onclick={() => layOut()}><Network size={14} aria-hidden="true" />{working ? 'Laying out …' : 'Lay out'}</button>
+    {#if linking}
+      <span class="text-[13px] text-secondary" role="status">
+        {linkFrom === undefined ? 'Click the entity that is referred to' : `Now the one that refers to ${desk.design.entities[linkFrom]?.name ?? ''}`}
+      </span>
+    {/if}
+  </div>
+  <div class="relative min-h-0 flex-1 overflow-hidden bg-base-200">
+    <canvas bind:this={canvas} class="pointer-events-none absolute inset-0 size-full {far ? '' : 'hidden'}" aria-hidden="true"></canvas>
+    <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
+    <svg bind:this={svg} class="absolute inset-0 size-full touch-none {linking ? 'cursor-crosshair' : 'cursor-grab'}" role="application" aria-label="Diagram {diagram.name}" tabindex="0" {onkeydown} onclick={(event) => event.target === svg && desk.select(undefined)}>
+      <g bind:this={plane} transform="translate({view.x} {view.y}) scale({view.k})">
+        {#if !far}
+          {#each picture.areas as area (area.id)}
+            <path d={area.path} fill="var(--area-{area.tint})" />
+            <text x={area.label.x} y={area.label.y} class="fill-soft text-[12px] tracking-[0.2em] uppercase">{area.name}</text>
+          {/each}
+          {#each near.routes as route (route.id)}
+            {@const chosen = selectedLink?.id === route.id}
+            <g
+              role="button"
+              tabindex="-1"
+              aria-label="Link"
+              class="cursor-pointer outline-none"
+              data-link={route.id}
+              onclick={() => desk.design.links[route.id] && desk.select({ kind: 'link', link: route.id })}
+              onkeydown={undefined}
+            >
+              <path d={route.path} fill="none" stroke="transparent" stroke-width="12" />
+              <path d={route.path} fill="none" stroke={chosen ? 'var(--color-primary)' : 'var(--soft)'} stroke-width={chosen ? 2.4 : 1.4} stroke-dasharray={route.dashed ? '6 4' : undefined} />
+              <path d={route.marks} fill="var(--color-base-200)" stroke={chosen ? 'var(--color-primary)' : 'var(--color-base-content)'} stroke-width={chosen ? 2 : 1.4} />
+            </g>
+          {/each}
+        {/if}
+        {#each near.cards as card (card.id)}
+          <g
+            transform="translate({card.x} {card.y})"
+            data-card={card.id}
+            role="button"
+            tabindex="0"
+            aria-label="Entity {card.title}"
+            class="cursor-pointer outline-none"
+            onclick={(event) => press(card, event.target)}
+            onkeydown={(event) => {
+              if (event.key !== 'Enter' && event.key !== ' ') return
+              event.preventDefault()
+              press(card, null)
+            }}
+            {@attach (node) => draggable(node, card)}
+          >
+            <CardShape {card} tint={tints.get(card.area ?? '') ?? 1} selection={desk.selection} />
+            {#if linkFrom === card.id}<rect x="-5" y="-5" width={card.width + 10} height={card.height + 10} rx="6" fill="none" stroke="var(--color-secondary)" stroke-width="2" stroke-dasharray="4 3" />{/if}
+          </g>
+        {/each}
+      </g>
+    </svg>
+    {#if picture.cards.length === 0}
+      <div class="pointer-events-none absolute inset-0 grid place-content-center gap-1 text-center text-soft">
+        <p class="text-base font-semibold text-base-content">An empty chart</p>
+        <p>Add an entity here or in the sheet.</p>
+      </div>
+    {/if}
+    <Legend />
+    <div class="absolute right-3 bottom-3 flex items-center gap-1 rounded-md border border-line bg-base-100 px-1.5 py-0.5 text-[13px]">
+      <button class="px-1.5" aria-label="Zoom out" onclick={() => zoomBy(0.8)}>−</button>
+      <span class="w-11 text-center tabular-nums">{Math.round(view.k * 100)} %</span>
+      <button class="px-1.5" aria-label="Zoom in" onclick={() => zoomBy(1.25)}>+</button>
+      <button class="px-1.5" onclick={() => fit()}>Fit</button>
+    </div>
+  </div>
+  {#if selectedLink}
+    <LinkBar link={selectedLink} />
+  {:else if selectedEntity}
+    <EntityBar entity={selectedEntity} />
+  {/if}
+</div>

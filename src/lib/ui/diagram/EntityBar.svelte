@@ -1,0 +1,88 @@
+<!-- What can be said of an entity from the diagram: its name, its area, and a link from it. -->
+<script lang="ts">
+  import Trash from '@lucide/svelte/icons/trash-2'
+  import { newId, newLink, type Entity } from '../../core/design'
+  import { useDesk } from '../desk/desk.svelte'
+
+  const { entity }: { entity: Entity } = $props()
+  const desk = useDesk()
+  const others = $derived(Object.values(desk.design.entities).sort((a, b) => a.name.localeCompare(b.name)))
+  const areas = $derived(Object.values(desk.design.areas))
+  const NEW_AREA = '+'
+  const field = 'rounded border border-line bg-base-100 px-1.5 py-0.5'
+
+  function link(parentId: string) {
+    const parent = desk.design.entities[parentId]
+    if (!parent) return
+    const made = newLink(desk.design, parent, entity)
+    desk.edit({ kind: 'link.add', link: made })
+    desk.select({ kind: 'link', link: made.id })
+  }
+
+  function setArea(value: string) {
+    if (value !== NEW_AREA) return desk.edit({ kind: 'entity.set', id: entity.id, set: { area: value === '' ? undefined : value } })
+    const area = { id: newId('are'), name: `Area ${areas.length + 1}`, tint: areas.length % 6 }
+    desk.edit({
+      kind: 'all',
+      edits: [
+        { kind: 'area.set', area },
+        { kind: 'diagram.set', diagram: { id: newId('dia'), name: area.name, area: area.id, places: {} } },
+        { kind: 'entity.set', id: entity.id, set: { area: area.id } }
+      ]
+    })
+  }
+  const area = $derived(entity.area === undefined ? undefined : desk.design.areas[entity.area])
+</script>
+
+<div class="flex flex-wrap items-center gap-x-3 gap-y-1.5 border-t border-line bg-base-100 px-3 py-2 text-[13px]" role="group" aria-label="The entity {entity.name}">
+  <label class="flex items-center gap-1.5">
+    Entity
+    <input
+      class="{field} w-36 font-semibold"
+      value={entity.name}
+      onchange={(event) => {
+        const name = event.currentTarget.value.trim()
+        if (name && !others.some((e) => e.id !== entity.id && e.name.toLowerCase() === name.toLowerCase())) desk.edit({ kind: 'entity.set', id: entity.id, set: { name } })
+        else event.currentTarget.value = entity.name
+      }}
+    />
+  </label>
+  <label class="flex items-center gap-1.5">
+    in
+    <select class={field} value={entity.area ?? ''} onchange={(event) => setArea(event.currentTarget.value)}>
+      <option value="">no area</option>
+      {#each areas as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
+      <option value={NEW_AREA}>a new area</option>
+    </select>
+  </label>
+  {#if area}
+    <label class="flex items-center gap-1.5">
+      <span class="sr-only">Name of the area</span>
+      <input
+        class="{field} w-28"
+        value={area.name}
+        onchange={(event) => {
+          const name = event.currentTarget.value.trim()
+          if (name) desk.edit({ kind: 'area.set', area: { ...area, name } })
+        }}
+      />
+    </label>
+  {/if}
+  <label class="flex items-center gap-1.5">
+    link to
+    <select
+      class={field}
+      value=""
+      onchange={(event) => {
+        link(event.currentTarget.value)
+        event.currentTarget.value = ''
+      }}
+    >
+      <option value="" disabled>one of …</option>
+      {#each others as other (other.id)}<option value={other.id}>{other.name}</option>{/each}
+    </select>
+  </label>
+  <button class="ml-auto flex items-center gap-1 rounded px-2 py-0.5 text-error hover:bg-brick-tint" onclick={() => desk.edit({ kind: 'entity.remove', id: entity.id })}>
+    <Trash size={13} aria-hidden="true" />Remove entity
+  </button>
+</div>

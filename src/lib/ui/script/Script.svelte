@@ -1,0 +1,131 @@
+<!-- The DDL for one target, as the design stands now. -->
+<script lang="ts">
+  import { printScript } from '../../core/dialects'
+  import { saveFile } from '../../storage'
+  import { coreWorker, type Scripted } from '../../workers'
+  import { useDesk } from '../desk/desk.svelte'
+  import { count, engineLabel } from '../desk/words'
+  import SqlView from './SqlView.svelte'
+
+  const desk = useDesk()
+  let drop = $state(false)
+  let scripted = $state.raw<Scripted>()
+  let failure = $state('')
+  let showNotices = $state(true)
+  let copied = $state(false)
+  let latest = 0
+
+  $effect(() => {
+    const [design, id] = [desk.design, desk.targetId]
+    const asked = ++latest
+    if (id === undefined) return void (scripted = undefined)
+    coreWorker()
+      .script(design, id, drop)
+      .then((result) => {
+        // The newest request wins.
+        if (asked === latest) [scripted, failure] = [result, '']
+      })
+      .catch((error: unknown) => {
+        if (asked === latest) failure = error instanceof Error ? error.message : String(error)
+      })
+  })
+
+  const text = $derived(scripted ? printScript(scripted.statements) : '')
+  const ranges = $derived.by(() => {
+    let at = 0
+    return (scripted?.statements ?? []).map((statement) => {
+      const from = at
+      at += statement.sql.length + 3
+      return { from, to: from + statement.sql.length, statement }
+    })
+  })
+  const errors = $derived(scripted?.notices.filter((notice) => notice.severity === 'error') ?? [])
+
+  /** The catalogue objects that come from what is selected. */
+  const marked = $derived.by(() => {
+    const s = desk.selection
+    if (!s || !scripted) return []
+    const ids = s.kind === 'link' ? [s.link] : s.kind === 'row' ? [s.row] : [s.entity]
+    const addresses = ids.flatMap((id) => scripted?.trace.get(id) ?? [])
+    const tables = new Set(addresses.map((a) => `${a.schema}.${a.table}`))
+    return ranges.flatMap(({ from, to, statement }) => {
+      const about = statement.about
+      if (!about || !tables.has(`${about.schema}.${about.table}`)) return []
+      if (s.kind === 'entity') return about.kind === 'table' ? [{ from, to }] : []
+      if (about.kind !== 'table') return addresses.some((a) => a.kind === about.kind && a.name === about.name) ? [{ from, to }] : []
+      // Inside CREATE TABLE, the lines of the column and of what is kept about it.
+      return addresses.flatMap((address) => {
+        const line = statement.sql.split('\n').find((l) => new RegExp(`^ {2}(CONSTRAINT )?"?${escape(address.name)}"?[ ,]`).test(l))
+        const offset = line === undefined ? -1 : statement.sql.indexOf(line)
+        return offset < 0 || line === undefined ? [] : [{ from: from + offset, to: from + offset + line.length }]
+      })
+    })
+  })
+  const escape = (name: string) => name.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
+
+  function place(offset: number) {
+    const origin = ranges.find(({ from, to }) => offset >= from && offset <= to)?.statement.origin
+    if (!origin) return
+    if (desk.design.entities[origin.id]) desk.select({ kind: 'entity', entity: origin.id })
+    else if (desk.design.links[origin.id]) desk.select({ kind: 'link', link: origin.id })
+  }
+
+  async function copy() {
+    await navigator.clipboard.writeText(text)
+    copied = true
+    setTimeout(() => (copied = false), 1500)
+  }
+  const targets = $derived(Object.values(desk.design.targets))
+  const button = 'rounded px-2 py-1 text-[13px] hover:bg-base-300 disabled:opacity-50'
+</script>
+
+<div class="flex h-full flex-col bg-base-100">
+  <div class="flex h-9 shrink-0 items-center gap-2 border-b border-line bg-base-200 px-2" role="toolbar" aria-label="Script">
+    {#if targets.length > 0}
+      <select class="rounded border border-line bg-base-100 px-1.5 py-0.5 text-[13px]" aria-label="Target" bind:value={desk.targetId}>
+        {#each targets as target (target.id)}<option value={target.id}>{target.name}, {engineLabel(target)}</option>{/each}
+      </select>
+      <label class="flex items-center gap-1.5 text-[13px]"><input type="checkbox" class="checkbox checkbox-xs" bind:checked={drop} />drop first</label>
+      <span class="ml-auto text-xs text-soft">{count(scripted?.statements.length ?? 0, 'statement', 'statements')}</span>
+      <button class={button} disabled={text === ''} onclick={copy}>{copied ? 'Copied' : 'Copy'}</button>
+      <button
+        class={button}
+        disabled={text === '' || errors.length > 0}
+        title={errors.length > 0 ? 'Mend the errors first' : undefined}
+        onclick={() => saveFile(`${desk.design.name}.sql`, text, 'application/sql')}>Save</button
+      >
+    {/if}
+  </div>
+  {#if failure}
+    <p role="alert" class="border-b border-line bg-brick-tint px-3 py-2 text-error">{failure}</p>
+  {/if}
+  {#if (scripted?.notices.length ?? 0) > 0 && scripted}
+    <div class="max-h-32 shrink-0 overflow-y-auto border-b border-line px-3 py-1.5 text-[13px]">
+      <button class="text-soft" aria-expanded={showNotices} onclick={() => (showNotices = !showNotices)}>
+        {count(scripted.notices.length, 'remark', 'remarks')}{errors.length ? `, ${count(errors.length, 'error', 'errors')}` : ''}
+      </button>
+      {#if showNotices}
+        <ul>
+          {#each scripted.notices as notice (notice.code + (notice.where ?? '') + notice.message)}
+            <li class={notice.severity === 'error' ? 'text-error' : notice.severity === 'warning' ? 'text-secondary' : ''}>
+              <b>{{ error: 'Error', warning: 'Watch out', info: 'Note' }[notice.severity]}</b>
+              {notice.message}
+            </li>
+          {/each}
+        </ul>
+      {/if}
+    </div>
+  {/if}
+  <div class="min-h-0 flex-1">
+    {#if targets.length === 0}
+      <div class="grid h-full place-content-center gap-1 text-center text-soft">
+        <p class="text-base font-semibold text-base-content">No target yet</p>
+        <p>Add one in the line below: an engine and its version decide what the script says.</p>
+      </div>
+    {:else if text === '' && scripted}
+      <div class="grid h-full place-content-center text-soft">Nothing to write yet: design an entity first.</div>
+    {:else}
+      <SqlView {text} {marked} onplace={place} label="Script of the design" />
+    {/if}
+  </div>
+</div>

@@ -1,0 +1,393 @@
+<!-- All tables as one continuous page of editable columns. Everything here can be done from the keyboard. -->
+<script lang="ts">
+  import ArrowDown from '@lucide/svelte/icons/arrow-down'
+  import ArrowUp from '@lucide/svelte/icons/arrow-up'
+  import ListPlus from '@lucide/svelte/icons/list-plus'
+  import Trash from '@lucide/svelte/icons/trash-2'
+  import { createVirtualizer } from '@tanstack/svelte-virtual'
+  import { tick, untrack } from 'svelte'
+  import { get } from 'svelte/store'
+  import { freeName, newAttribute, newEntity, rowIds, type Entity } from '../../core/design'
+  import { plainName } from '../../core/derive'
+  import Mark from '../desk/Mark.svelte'
+  import { useDesk } from '../desk/desk.svelte'
+  import { count } from '../desk/words'
+  import { cellText, COLUMNS, commit, inKey, NEW_ROW, type ColumnName, type Row } from './cells'
+  import { linesOf, type Line } from './lines'
+  import TypeChoices from './TypeChoices.svelte'
+
+  interface Cell {
+    readonly entity: string
+    readonly row: string
+    readonly column: ColumnName
+  }
+
+  const desk = useDesk()
+  let scroller = $state<HTMLDivElement>()
+  let active = $state.raw<Cell>()
+  let editing = $state<{ text: string; error: string; marked: number } | undefined>()
+  let choices: readonly string[] = []
+  let newName = $state('')
+
+  const lines = $derived(linesOf(desk.design))
+  const empty = $derived(lines.length === 0)
+
+  const virtualizer = createVirtualizer<HTMLDivElement, HTMLElement>({
+    count: 0,
+    getScrollElement: () => scroller ?? null,
+    estimateSize: () => 28,
+    overscan: 12
+  })
+  $effect(() => {
+    const list = lines
+    untrack(() =>
+      get(virtualizer).setOptions({
+        count: list.length,
+        getScrollElement: () => scroller ?? null,
+        estimateSize: (i) => list[i]?.height ?? 28,
+        getItemKey: (i) => list[i]?.key ?? i
+      })
+    )
+    get(virtualizer).measure()
+  })
+
+  // What is selected elsewhere comes into view here.
+  $effect(() => {
+    const selection = desk.selection
+    untrack(() => {
+      if (!selection) return
+      const link = selection.kind === 'link' ? desk.design.links[selection.link] : undefined
+      const entity = selection.kind === 'link' ? link?.child : selection.entity
+      const row = selection.kind === 'row' ? selection.row : selection.kind === 'link' ? selection.link : undefined
+      if (entity === undefined || (active?.entity === entity && (row === undefined || active.row === row))) return
+      const at = lines.findIndex((line) => line.key === (row === undefined ? entity : `${entity} ${row}`))
+      if (at >= 0) get(virtualizer).scrollToIndex(at, { align: 'center' })
+      if (row !== undefined) active = { entity, row, column: 'name' }
+    })
+  })
+
+  type RowLine = Line & { kind: 'row' }
+  const rowLines = $derived(lines.filter((line): line is RowLine => line.kind === 'row'))
+  const lineOf = (cell: Cell) => rowLines.find((line) => line.entity.id === cell.entity && line.row.id === cell.row)
+  const cellId = (cell: Cell) => `cell-${cell.entity}-${cell.row}-${cell.column}`
+
+  async function go(cell: Cell, focus = true) {
+    active = cell
+    editing = undefined
+    desk.select(cell.row === NEW_ROW ? { kind: 'entity', entity: cell.entity } : { kind: 'row', entity: cell.entity, row: cell.row })
+    if (!focus) return
+    await tick()
+    const at = lines.findIndex((line) => line.key === `${cell.entity} ${cell.row}`)
+    if (at >= 0) get(virtualizer).scrollToIndex(at, { align: 'auto' })
+    await tick()
+    requestAnimationFrame(() => document.getElementById(cellId(cell))?.focus({ preventScroll: true }))
+  }
+
+  function begin(cell: Cell, text?: string) {
+    const line = lineOf(cell)
+    if (!line) return
+    if (cell.column === 'key' || (cell.column === 'filled' && text === undefined)) return void toggle(cell, line)
+    active = cell
+    editing = { text: text ?? cellText(desk.design, line.entity, line.row, cell.column), error: '', marked: -1 }
+  }
+
+  function toggle(cell: Cell, line: RowLine) {
+    if (line.row.id === NEW_ROW) return
+    const now = cellText(desk.design, line.entity, line.row, cell.column)
+    finish(cell, cell.column === 'key' ? (now === 'key' ? '' : 'key') : now === 'required' ? 'may be empty' : 'required')
+  }
+
+  /** Takes what was typed; false, and a sentence in place, when it cannot be taken. */
+  function finish(cell: Cell, text: string): { row: string } | false {
+    const line = lineOf(cell)
+    if (!line) return { row: cell.row }
+    const result = commit(desk.design, line.entity, line.row, cell.column, text)
+    if ('error' in result) {
+      editing = { text, error: result.error, marked: -1 }
+      return false
+    }
+    if ('edit' in result) desk.edit(result.edit)
+    editing = undefined
+    return { row: ('row' in result ? result.row : undefined) ?? cell.row }
+  }
+
+  function neighbour(cell: Cell, rows: number, columns: number): Cell {
+    const at = rowLines.findIndex((line) => line.entity.id === cell.entity && line.row.id === cell.row)
+    let column = COLUMNS.indexOf(cell.column) + columns
+    let row = at + rows
+    if (column >= COLUMNS.length) [column, row] = [1, row + 1]
+    if (column < 0) [column, row] = [COLUMNS.length - 1, row - 1]
+    const line = rowLines[Math.max(0, Math.min(rowLines.length - 1, row))]
+    return line ? { entity: line.entity.id, row: line.row.id, column: COLUMNS[column] ?? 'name' } : cell
+  }
+
+  function finishAndGo(cell: Cell, rows: number, columns: number) {
+    const done = finish(cell, editing?.text ?? '')
+    if (done === false) return
+    const here = { ...cell, row: done.row }
+    // The row just made is followed by a new empty one, which is where Enter leads.
+    void go(neighbour(here, rows, columns))
+  }
+
+  function insertAbove(cell: Cell) {
+    const entity = desk.design.entities[cell.entity]
+    if (!entity) return
+    const attribute = newAttribute(freeName('column', entity.attributes.map((a) => a.name)))
+    const before = cell.row === NEW_ROW ? undefined : cell.row
+    desk.edit({ kind: 'attribute.add', entity: entity.id, attribute, ...(before === undefined ? {} : { before }) })
+    void go({ entity: entity.id, row: attribute.id, column: 'name' }).then(() => begin({ entity: entity.id, row: attribute.id, column: 'name' }))
+  }
+
+  function move(cell: Cell, by: 1 | -1) {
+    const entity = desk.design.entities[cell.entity]
+    if (!entity) return
+    const ids = rowIds(desk.design, entity)
+    const at = ids.indexOf(cell.row)
+    if (at < 0 || at + by < 0 || at + by >= ids.length) return
+    const before = by < 0 ? ids[at - 1] : ids[at + 2]
+    desk.edit({ kind: 'row.move', entity: entity.id, id: cell.row, ...(before === undefined ? {} : { before }) })
+    void go(cell)
+  }
+
+  function remove(cell: Cell) {
+    const line = lineOf(cell)
+    if (!line || line.row.id === NEW_ROW) return
+    const next = neighbour(cell, 1, 0)
+    if (line.row.link) desk.edit({ kind: 'link.remove', id: line.row.id })
+    else desk.edit({ kind: 'attribute.remove', entity: cell.entity, id: line.row.id })
+    void go({ ...next, column: cell.column })
+  }
+
+  function onkeydown(event: KeyboardEvent) {
+    const cell = active
+    if (!cell) return
+    if (editing) return whileEditing(event, cell)
+    const ctrl = event.ctrlKey || event.metaKey
+    const moves: Record<string, [number, number]> = {
+      ArrowUp: [-1, 0],
+      ArrowDown: [1, 0],
+      ArrowLeft: [0, -1],
+      ArrowRight: [0, 1]
+    }
+    const by = moves[event.key]
+    if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) move(cell, event.key === 'ArrowUp' ? -1 : 1)
+    else if (by && !ctrl && !event.shiftKey) void go(neighbour(cell, ...by))
+    else if (event.key === 'Tab') {
+      // Out of the grid at its ends, along the cells otherwise.
+      const next = neighbour(cell, 0, event.shiftKey ? -1 : 1)
+      if (next.row === cell.row && next.column === cell.column) return
+      void go(next)
+    } else if (event.key === 'Insert' || (ctrl && event.key === 'i')) insertAbove(cell)
+    else if (ctrl && (event.key === 'Delete' || event.key === 'Backspace')) remove(cell)
+    else if (event.key === 'Delete' && !['key', 'filled', 'name', 'type'].includes(cell.column)) finish(cell, '')
+    else if (event.key === 'F2' || event.key === 'Enter' || (event.key === ' ' && ['key', 'filled'].includes(cell.column))) begin(cell)
+    else if (event.key.length === 1 && !ctrl && !event.altKey && !['key', 'filled'].includes(cell.column)) begin(cell, event.key)
+    else return
+    event.preventDefault()
+    event.stopPropagation()
+  }
+
+  function whileEditing(event: KeyboardEvent, cell: Cell) {
+    if (!editing) return
+    const list = cell.column === 'type' ? choices : []
+    const inList = list.length > 0 && (event.key === 'ArrowDown' || event.key === 'ArrowUp')
+    if (inList) {
+      const marked = (editing.marked + (event.key === 'ArrowDown' ? 1 : -1) + list.length) % list.length
+      editing = { ...editing, marked }
+    } else if (event.key === 'Enter' || event.key === 'Tab' || event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+      const chosen = list[editing.marked]
+      if (chosen !== undefined) editing = { ...editing, text: chosen }
+      if (event.key === 'Tab') finishAndGo(cell, 0, event.shiftKey ? -1 : 1)
+      else finishAndGo(cell, event.key === 'ArrowUp' ? -1 : 1, 0)
+    } else if (event.key === 'Escape') void go(cell)
+    else {
+      event.stopPropagation()
+      return
+    }
+    event.preventDefault()
+    event.stopPropagation()
+  }
+
+  function leave(cell: Cell) {
+    if (!editing) return
+    if (finish(cell, editing.text) === false) editing = undefined
+  }
+
+  const focused = (node: HTMLInputElement) => {
+    node.focus()
+    node.setSelectionRange(node.value.length, node.value.length)
+  }
+
+  function addEntity() {
+    const name = newName.trim()
+    if (name === '') return
+    const entity: Entity = newEntity(freeName(name, Object.values(desk.design.entities).map((e) => e.name)))
+    desk.edit({ kind: 'entity.add', entity })
+    newName = ''
+    void go({ entity: entity.id, row: NEW_ROW, column: 'name' })
+  }
+
+  const firstCell = $derived(active ?? (rowLines[0] ? { entity: rowLines[0].entity.id, row: rowLines[0].row.id, column: 'name' as const } : undefined))
+  const isActive = (line: RowLine, column: ColumnName) =>
+    firstCell?.entity === line.entity.id && firstCell.row === line.row.id && firstCell.column === column
+  const selectedRow = (line: RowLine) => {
+    const s = desk.selection
+    return (s?.kind === 'row' && s.entity === line.entity.id && s.row === line.row.id) || (s?.kind === 'link' && s.link === line.row.id)
+  }
+  const isOptional = (row: Row) => (row.attribute ? !row.attribute.required : row.link ? !row.link.parentRequired && row.link.kind !== 'many-to-many' : false)
+  const grid = 'grid grid-cols-[30px_minmax(110px,1.3fr)_minmax(110px,1.2fr)_92px_80px_minmax(80px,1fr)_minmax(80px,1.2fr)]'
+  const titles: Record<ColumnName, string> = { key: '', name: 'Name', type: 'Type', filled: 'Filled', default: 'Default', rules: 'Rules', meaning: 'Meaning' }
+</script>
+
+<div class="flex h-full flex-col bg-base-100">
+  <div class="flex h-9 shrink-0 items-center gap-1 border-b border-line px-2" role="toolbar" aria-label="Rows">
+    {#snippet tool(label: string, Icon: typeof ArrowUp, run: (cell: Cell) => void)}
+      <button
+        class="flex items-center gap-1 rounded px-2 py-1 text-[13px] hover:bg-base-300 disabled:opacity-50"
+        disabled={!active || (active.row === NEW_ROW && label !== 'Insert above')}
+        onclick={() => active && run(active)}
+      >
+        <Icon size={14} aria-hidden="true" />{label}
+      </button>
+    {/snippet}
+    {@render tool('Insert above', ListPlus, insertAbove)}
+    {@render tool('Up', ArrowUp, (cell) => move(cell, -1))}
+    {@render tool('Down', ArrowDown, (cell) => move(cell, 1))}
+    {@render tool('Remove', Trash, remove)}
+    <form
+      class="ml-auto flex items-center gap-1"
+      onsubmit={(event) => {
+        event.preventDefault()
+        addEntity()
+      }}
+    >
+      <input class="h-7 w-32 rounded border border-line bg-base-100 px-2" placeholder="New entity" aria-label="Name of a new entity" bind:value={newName} />
+      <button class="rounded bg-primary px-2.5 py-1 text-[13px] font-semibold text-primary-content">Add</button>
+    </form>
+  </div>
+  {#if empty}
+    <div class="grid flex-1 place-content-center gap-2 p-8 text-center text-soft">
+      <p class="text-base font-semibold text-base-content">Nothing designed yet</p>
+      <p>Name an entity above and press Enter. Then type its columns, one a row.</p>
+    </div>
+  {/if}
+  <div bind:this={scroller} class="relative min-h-0 flex-1 overflow-y-auto {empty ? 'hidden' : ''}">
+    <!-- svelte-ignore a11y_no_noninteractive_element_to_interactive_role -->
+    <div role="grid" aria-label="Columns of all entities" aria-rowcount={lines.length} tabindex="-1" {onkeydown} class="relative min-w-[640px]" style:height="{$virtualizer.getTotalSize()}px">
+      {#each $virtualizer.getVirtualItems() as item (item.key)}
+        {@const line = lines[item.index]}
+        {#if line}
+          <div class="absolute inset-x-0" style:transform="translateY({item.start}px)" style:height="{line.height}px" style:z-index={editing && line.kind === 'row' && active?.row === line.row.id && active.entity === line.entity.id ? 20 : undefined} role="rowgroup">
+            {#if line.kind === 'area'}
+              <div role="row"><p role="gridcell" class="px-3 pt-2 text-xs tracking-[0.2em] text-soft uppercase">{line.name}</p></div>
+            {:else if line.kind === 'head'}
+              {@const prefix = desk.design.settings.tablePrefix}
+              <div role="row" class="flex items-baseline gap-2 px-3 pt-2">
+                <span role="gridcell">
+                  <input
+                    class="field-sizing-content rounded border border-transparent bg-transparent px-1 text-[15px] font-semibold hover:border-line"
+                    aria-label="Name of the entity {line.entity.name}"
+                    value={line.entity.name}
+                    onfocus={() => desk.select({ kind: 'entity', entity: line.entity.id })}
+                    onkeydown={(event) => {
+                      event.stopPropagation()
+                      if (event.key === 'Enter') event.currentTarget.blur()
+                    }}
+                    onchange={(event) => {
+                      const name = event.currentTarget.value.trim()
+                      if (name === '' || Object.values(desk.design.entities).some((e) => e.id !== line.entity.id && e.name.toLowerCase() === name.toLowerCase()))
+                        event.currentTarget.value = line.entity.name
+                      else desk.edit({ kind: 'entity.set', id: line.entity.id, set: { name } })
+                    }}
+                  />
+                  <span class="font-mono text-xs text-soft">{prefix}{line.entity.dbName ?? plainName(line.entity.name)}</span>
+                </span>
+                <span role="gridcell" class="ml-auto text-xs text-soft">{count(line.columns, 'column', 'columns')}</span>
+                <span role="gridcell">
+                  <button
+                    class="rounded p-0.5 text-soft hover:bg-base-300 hover:text-error"
+                    aria-label="Remove the entity {line.entity.name}"
+                    onclick={() => desk.edit({ kind: 'entity.remove', id: line.entity.id })}><Trash size={13} aria-hidden="true" /></button
+                  >
+                </span>
+              </div>
+              <div role="row" class="{grid} border-b border-line px-1 text-xs text-soft">
+                {#each COLUMNS as column (column)}<span role="columnheader" class="px-1.5 pb-0.5">{titles[column] || ' '}{#if column === 'key'}<span class="sr-only">Key</span>{/if}</span>{/each}
+              </div>
+            {:else if line.kind === 'given'}
+              <div role="row" class="{grid} h-full items-center border-b border-line px-1 text-soft">
+                <span role="gridcell" class="px-1.5 text-base-content"><Mark key={true} link={false} /></span>
+                <span role="gridcell" class="px-1.5">{line.name}</span>
+                <span role="gridcell" class="px-1.5 font-mono text-[13px]">{line.type}</span>
+                <span role="gridcell" class="col-span-4 px-1.5 text-xs">added, since no column is marked as key</span>
+              </div>
+            {:else}
+              <div role="row" class="{grid} h-full border-b border-line px-1 {selectedRow(line) ? 'bg-sea-tint' : ''}" aria-selected={selectedRow(line)}>
+                {#each COLUMNS as column (column)}
+                  {@const cell = { entity: line.entity.id, row: line.row.id, column }}
+                  {@const text = cellText(desk.design, line.entity, line.row, column)}
+                  {@const open = editing && active?.entity === cell.entity && active.row === cell.row && active.column === column}
+                  <div
+                    role="gridcell"
+                    id={cellId(cell)}
+                    tabindex={isActive(line, column) && !open ? 0 : -1}
+                    class="relative flex min-w-0 items-center px-1.5 outline-offset-[-2px]"
+                    aria-label={column === 'key' ? (text === 'key' ? 'in the key' : 'not in the key') : undefined}
+                    onfocus={() => {
+                      if (active?.entity !== cell.entity || active.row !== cell.row || active.column !== column) void go(cell, false)
+                    }}
+                    onpointerdown={() => {
+                      if (!open) void go(cell, false)
+                    }}
+                    ondblclick={() => begin(cell)}
+                    onclick={() => {
+                      if (column === 'key' || column === 'filled' || line.row.id === NEW_ROW) begin(cell)
+                    }}
+                  >
+                    {#if open && editing}
+                      <input
+                        class="absolute inset-0 w-full min-w-0 border-2 border-primary bg-base-100 px-1 {column === 'type' ? 'font-mono text-[13px]' : ''}"
+                        aria-label="{titles[column]} of {line.row.id === NEW_ROW ? 'a new column' : cellText(desk.design, line.entity, line.row, 'name')}"
+                        aria-invalid={editing.error !== ''}
+                        role={column === 'type' ? 'combobox' : undefined}
+                        aria-expanded={column === 'type' ? true : undefined}
+                        aria-controls={column === 'type' ? 'type-choices' : undefined}
+                        aria-activedescendant={column === 'type' && editing.marked >= 0 ? `type-choices-${editing.marked}` : undefined}
+                        value={editing.text}
+                        oninput={(event) => (editing = { text: event.currentTarget.value, error: '', marked: -1 })}
+                        onblur={() => leave(cell)}
+                        {@attach focused}
+                      />
+                      {#if column === 'type'}
+                        <TypeChoices
+                          id="type-choices"
+                          design={desk.design}
+                          text={editing.text}
+                          marked={editing.marked}
+                          above={item.start - (scroller?.scrollTop ?? 0) > (scroller?.clientHeight ?? 0) / 2}
+                          onlist={(list) => (choices = list)}
+                          onchoose={(text) => {
+                            if (finish(cell, text) !== false) void go(cell)
+                          }}
+                        />
+                      {/if}
+                      {#if editing.error}
+                        <p role="alert" class="absolute top-full left-0 z-40 mt-1 w-64 rounded border border-error bg-brick-tint px-2 py-1 text-xs text-error">{editing.error}</p>
+                      {/if}
+                    {:else if column === 'key'}
+                      {#if line.row.id !== NEW_ROW}<Mark key={inKey(line.entity, line.row)} link={line.row.link !== undefined} />{/if}
+                    {:else if line.row.id === NEW_ROW}
+                      {#if column === 'name'}<span class="truncate text-soft">add a column</span>{/if}
+                    {:else}
+                      <span class="truncate {column === 'type' ? 'font-mono text-[13px] text-secondary' : column === 'name' ? '' : 'text-[13px]'}">{text}{#if column === 'name' && isOptional(line.row)}<span class="text-soft">?</span>{/if}</span>
+                    {/if}
+                  </div>
+                {/each}
+              </div>
+            {/if}
+          </div>
+        {/if}
+      {/each}
+    </div>
+  </div>
+</div>

@@ -1,0 +1,257 @@
+// What stands in a cell of the sheet, and what a text typed into it means: an edit, or a sentence that says why not.
+import {
+  newAttribute,
+  newId,
+  newLink,
+  rowIds,
+  type Attribute,
+  type Design,
+  type Edit,
+  type Entity,
+  type Link
+} from '../../core/design'
+import { parseDefault } from '../../core/derive'
+import { parseType, printType } from '../../core/types'
+
+export const COLUMNS = ['key', 'name', 'type', 'filled', 'default', 'rules', 'meaning'] as const
+export type ColumnName = (typeof COLUMNS)[number]
+
+export type Committed = { readonly edit: Edit; readonly row?: string } | { readonly error: string } | { readonly same: true }
+
+/** The row of an entity: an attribute, a link (many-to-many ones come last), or none for the empty row at the end. */
+export interface Row {
+  readonly id: string
+  readonly attribute?: Attribute
+  readonly link?: Link
+}
+
+export const NEW_ROW = '+'
+
+export function rowsOf(design: Design, entity: Entity): Row[] {
+  const own = rowIds(design, entity).map((id): Row => {
+    const attribute = entity.attributes.find((a) => a.id === id)
+    const link = design.links[id]
+    return { id, ...(attribute ? { attribute } : {}), ...(link ? { link } : {}) }
+  })
+  const many = Object.values(design.links).filter((link) => link.child === entity.id && link.kind === 'many-to-many')
+  return [...own, ...many.map((link) => ({ id: link.id, link })), { id: NEW_ROW }]
+}
+
+const parentName = (design: Design, link: Link) => design.entities[link.parent]?.name ?? '?'
+
+export function inKey(entity: Entity, row: Row): boolean {
+  return entity.primaryKey.includes(row.id) || row.link?.identifying === true
+}
+
+export function cellText(design: Design, entity: Entity, row: Row, column: ColumnName): string {
+  const { attribute, link } = row
+  switch (column) {
+    case 'key':
+      return inKey(entity, row) ? 'key' : ''
+    case 'name':
+      return attribute?.name ?? (link ? (link.role ?? parentName(design, link).toLowerCase()) : '')
+    case 'type':
+      if (attribute) return printType(attribute.type)
+      return link ? { 'one-to-many': '', 'one-to-one': 'one ', 'many-to-many': 'many ' }[link.kind] + parentName(design, link) : ''
+    case 'filled':
+      if (attribute) return attribute.required ? 'required' : 'may be empty'
+      return link && link.kind !== 'many-to-many' ? (link.parentRequired ? 'required' : 'may be empty') : ''
+    case 'default':
+      return attribute?.default ?? ''
+    case 'rules':
+      return attribute ? attributeRules(entity, attribute) : link ? linkRules(link) : ''
+    case 'meaning':
+      return attribute?.means ?? link?.means ?? ''
+  }
+}
+
+function attributeRules(entity: Entity, attribute: Attribute): string {
+  const only = (parts: readonly string[]) => parts.length === 1 && parts[0] === attribute.id
+  return [
+    entity.uniques.some((key) => only(key.parts)) && 'unique',
+    entity.indexes.some((index) => only(index.parts.map((part) => part.id))) && 'index',
+    attribute.min !== undefined && `min ${attribute.min}`,
+    attribute.max !== undefined && `max ${attribute.max}`
+  ]
+    .filter((rule) => rule)
+    .join(', ')
+}
+
+const linkRules = (link: Link) =>
+  [
+    link.identifying && 'part of',
+    link.childRequired && 'at least one',
+    link.onDelete !== 'restrict' && `on delete ${link.onDelete}`,
+    link.onUpdate !== 'no action' && `on update ${link.onUpdate}`,
+    link.drawnOnly && 'drawn only'
+  ]
+    .filter((rule) => rule)
+    .join(', ')
+
+/** What typing a text into a cell means. */
+export function commit(design: Design, entity: Entity, row: Row, column: ColumnName, typed: string): Committed {
+  const text = typed.trim()
+  if (text === cellText(design, entity, row, column)) return { same: true }
+  if (!row.attribute && !row.link) return commitNew(entity, column, text)
+  if (column === 'name') return commitName(design, entity, row, text)
+  if (column === 'type') return commitType(design, entity, row, text)
+  if (column === 'rules') return commitRules(entity, row, text)
+  if (column === 'meaning') return set(entity, row, { means: text === '' ? undefined : text })
+  if (column === 'filled') return commitFilled(entity, row, text)
+  if (column === 'key') return row.link?.kind === 'many-to-many' ? { error: 'A many-to-many link has no column here.' } : { edit: { kind: 'key.toggle', entity: entity.id, id: row.id } }
+  return commitDefault(entity, row, text)
+}
+
+type Shared = { readonly means?: string | undefined }
+
+const set = (entity: Entity, row: Row, values: Partial<Omit<Attribute, 'id'>> & Shared): Committed =>
+  row.attribute
+    ? { edit: { kind: 'attribute.set', entity: entity.id, id: row.id, set: values } }
+    : { edit: { kind: 'link.set', id: row.id, set: { means: values.means } } }
+
+function commitNew(entity: Entity, column: ColumnName, text: string): Committed {
+  if (text === '') return { same: true }
+  if (column !== 'name') return { error: 'Name the column first.' }
+  if (twice(entity, '', text)) return { error: `${entity.name} has a column “${text}” already.` }
+  const attribute = newAttribute(text)
+  return { edit: { kind: 'attribute.add', entity: entity.id, attribute }, row: attribute.id }
+}
+
+const twice = (entity: Entity, id: string, name: string) =>
+  entity.attributes.some((a) => a.id !== id && a.name.toLowerCase() === name.toLowerCase())
+
+function commitName(design: Design, entity: Entity, row: Row, text: string): Committed {
+  if (row.attribute) {
+    if (text === '') return { error: 'A column needs a name. To remove it, press Ctrl+Delete.' }
+    if (twice(entity, row.id, text)) return { error: `${entity.name} has a column “${text}” already.` }
+    return { edit: { kind: 'attribute.set', entity: entity.id, id: row.id, set: { name: text } } }
+  }
+  if (!row.link) return { same: true }
+  const plain = text === '' || text.toLowerCase() === parentName(design, row.link).toLowerCase()
+  return { edit: { kind: 'link.set', id: row.id, set: { role: plain ? undefined : text } } }
+}
+
+function commitType(design: Design, entity: Entity, row: Row, text: string): Committed {
+  const words = /^(one|many)\s+(.+)$/i.exec(text)
+  const parent = findEntity(design, words?.[2] ?? text)
+  if (parent && !/^one\s+of\s*\(/i.test(text)) {
+    const kinds = { one: 'one-to-one', many: 'many-to-many' } as const
+    const kind = kinds[(words?.[1]?.toLowerCase() ?? '') as keyof typeof kinds] ?? 'one-to-many'
+    return row.link ? relink(design, entity, row.link, parent, kind) : linkInstead(design, entity, row, parent, kind)
+  }
+  const read = parseType(text)
+  if (!read.ok) return { error: `${read.notices[0]?.message ?? ''}${words ? '' : ' An entity’s name makes a link.'}` }
+  if (row.attribute) return { edit: { kind: 'attribute.set', entity: entity.id, id: row.id, set: { type: read.value } } }
+  if (!row.link) return { same: true }
+  const attribute = newAttribute(cellText(design, entity, row, 'name'), { type: read.value, required: row.link.parentRequired })
+  const next = after(design, entity, row.id)
+  return {
+    edit: {
+      kind: 'all',
+      edits: [
+        { kind: 'link.remove', id: row.id },
+        { kind: 'attribute.add', entity: entity.id, attribute, ...(next === undefined ? {} : { before: next }) }
+      ]
+    },
+    row: attribute.id
+  }
+}
+
+function relink(design: Design, entity: Entity, link: Link, parent: Entity, kind: Link['kind']): Committed {
+  if (link.identifying && kind === 'many-to-many') return { error: 'A link that is part of the key cannot be many-to-many.' }
+  const fresh = newLink(design, parent, entity, { kind })
+  const role = parent.id === link.parent ? link.role : fresh.role
+  return { edit: { kind: 'link.set', id: link.id, set: { kind, parent: parent.id, role } } }
+}
+
+function linkInstead(design: Design, entity: Entity, row: Row, parent: Entity, kind: Link['kind']): Committed {
+  const attribute = row.attribute
+  if (!attribute) return { same: true }
+  const base = newLink(design, parent, entity, { kind, parentRequired: attribute.required })
+  const own = attribute.name.toLowerCase()
+  const role = own === parent.name.toLowerCase() ? base.role : attribute.name
+  const { role: _, ...rest } = base
+  const link: Link = { ...rest, ...(role === undefined ? {} : { role }), ...(attribute.means ? { means: attribute.means } : {}) }
+  const next = after(design, entity, row.id)
+  return {
+    edit: {
+      kind: 'all',
+      edits: [
+        { kind: 'attribute.remove', entity: entity.id, id: row.id },
+        { kind: 'link.add', link, ...(next === undefined ? {} : { before: next }) }
+      ]
+    },
+    row: link.id
+  }
+}
+
+const findEntity = (design: Design, name: string): Entity | undefined =>
+  Object.values(design.entities).find((e) => e.name.toLowerCase() === name.trim().toLowerCase())
+
+function after(design: Design, entity: Entity, id: string): string | undefined {
+  const ids = rowIds(design, entity)
+  return ids[ids.indexOf(id) + 1]
+}
+
+function commitFilled(entity: Entity, row: Row, text: string): Committed {
+  const required = /^(required|yes|y|true|1)$/i.test(text)
+  if (!required && !/^(may be empty|empty|no|n|optional|false|0|)$/i.test(text)) return { error: 'Type “required” or “may be empty”.' }
+  if (inKey(entity, row) && !required) return { error: 'A key is always filled. Take the column out of the key first.' }
+  if (row.attribute) return { edit: { kind: 'attribute.set', entity: entity.id, id: row.id, set: { required } } }
+  return { edit: { kind: 'link.set', id: row.id, set: { parentRequired: required } } }
+}
+
+function commitDefault(entity: Entity, row: Row, text: string): Committed {
+  if (!row.attribute) return { error: 'A link has no default.' }
+  if (text !== '') {
+    const read = parseDefault(text, row.attribute.type)
+    if (!read.ok) return { error: read.notices[0]?.message ?? '' }
+  }
+  return { edit: { kind: 'attribute.set', entity: entity.id, id: row.id, set: { default: text === '' ? undefined : text } } }
+}
+
+function commitRules(entity: Entity, row: Row, text: string): Committed {
+  const rules = text.split(',').flatMap((rule) => rule.trim() || [])
+  return row.attribute ? commitAttributeRules(entity, row.attribute, rules) : row.link ? commitLinkRules(row.link, rules) : { same: true }
+}
+
+function commitAttributeRules(entity: Entity, attribute: Attribute, rules: readonly string[]): Committed {
+  let [unique, index] = [false, false]
+  const limits: { min?: number; max?: number } = {}
+  for (const rule of rules) {
+    const limit = /^(min|max)\s+(-?\d+(?:\.\d+)?)$/i.exec(rule)
+    if (limit) limits[limit[1]?.toLowerCase() === 'min' ? 'min' : 'max'] = Number(limit[2])
+    else if (/^unique$/i.test(rule)) unique = true
+    else if (/^index$/i.test(rule)) index = true
+    else return { error: `“${rule}” is no rule. Rules of a column are unique, index, min 0 and max 9.` }
+  }
+  const edits: Edit[] = [{ kind: 'attribute.set', entity: entity.id, id: attribute.id, set: { min: limits.min, max: limits.max } }]
+  const key = entity.uniques.find((k) => k.parts.length === 1 && k.parts[0] === attribute.id)
+  if (unique && !key) edits.push({ kind: 'unique.set', entity: entity.id, key: { id: newId('key'), parts: [attribute.id] } })
+  if (!unique && key) edits.push({ kind: 'unique.remove', entity: entity.id, id: key.id })
+  const known = entity.indexes.find((i) => i.parts.length === 1 && i.parts[0]?.id === attribute.id)
+  if (index && !known)
+    edits.push({ kind: 'index.set', entity: entity.id, index: { id: newId('idx'), unique: false, parts: [{ id: attribute.id, descending: false }] } })
+  if (!index && known) edits.push({ kind: 'index.remove', entity: entity.id, id: known.id })
+  return { edit: { kind: 'all', edits } }
+}
+
+function commitLinkRules(link: Link, rules: readonly string[]): Committed {
+  const next: { -readonly [K in keyof Link]?: Link[K] | undefined } = {
+    identifying: false,
+    childRequired: false,
+    onDelete: 'restrict',
+    onUpdate: 'no action',
+    drawnOnly: undefined
+  }
+  for (const rule of rules) {
+    const action = /^on\s+(delete|update)\s+(restrict|cascade|set null|set default|no action)$/i.exec(rule)
+    if (action) next[action[1]?.toLowerCase() === 'delete' ? 'onDelete' : 'onUpdate'] = action[2]?.toLowerCase() as Link['onDelete']
+    else if (/^part of$/i.test(rule)) next.identifying = true
+    else if (/^at least one$/i.test(rule)) next.childRequired = true
+    else if (/^drawn only$/i.test(rule)) next.drawnOnly = true
+    else return { error: `“${rule}” is no rule. Rules of a link are part of, at least one, on delete cascade, drawn only.` }
+  }
+  if (next.identifying && link.kind === 'many-to-many') return { error: 'A many-to-many link cannot be part of a key.' }
+  return { edit: { kind: 'link.set', id: link.id, set: next as Partial<Link> } }
+}

@@ -1,0 +1,49 @@
+// The sheet as one long list of lines: for each area its entities, for each entity its head and its rows.
+import type { Design, Entity } from '../../core/design'
+import { logical } from '../../core/derive'
+import { rowsOf, type Row } from './cells'
+
+export type Line =
+  | { readonly kind: 'area'; readonly key: string; readonly name: string; readonly height: number }
+  | { readonly kind: 'head'; readonly key: string; readonly entity: Entity; readonly columns: number; readonly height: number }
+  /** A column that the design adds by itself: an identifier, or a supertype's key. */
+  | { readonly kind: 'given'; readonly key: string; readonly entity: Entity; readonly name: string; readonly type: string; readonly height: number }
+  | { readonly kind: 'row'; readonly key: string; readonly entity: Entity; readonly row: Row; readonly height: number }
+
+const ROW = 28
+
+const known = new WeakMap<Entity, { design: Design; lines: Line[] }>()
+
+export function linesOf(design: Design): Line[] {
+  const entities = Object.values(design.entities)
+  const areas = Object.values(design.areas)
+  const groups = [
+    ...areas.map((area) => ({ key: area.id, name: area.name, own: entities.filter((e) => e.area === area.id) })),
+    { key: 'none', name: 'In no area', own: entities.filter((e) => e.area === undefined || !design.areas[e.area]) }
+  ].filter((group) => group.own.length > 0)
+  return groups.flatMap(({ key, name, own }): Line[] => [
+    ...(areas.length > 0 ? [{ kind: 'area' as const, key, name, height: 30 }] : []),
+    ...own.flatMap((entity) => linesOfEntity(design, entity))
+  ])
+}
+
+function linesOfEntity(design: Design, entity: Entity): Line[] {
+  const before = known.get(entity)
+  if (before && before.design.links === design.links && before.design.entities === design.entities) return before.lines
+  const rows = rowsOf(design, entity)
+  const given = (logical(design).entity(entity.id)?.columns ?? []).filter((column) => column.row === undefined)
+  const lines: Line[] = [
+    { kind: 'head', key: entity.id, entity, columns: rows.length - 1 + given.length, height: 58 },
+    ...given.map((column): Line => ({
+      kind: 'given',
+      key: `${entity.id} ${column.path}`,
+      entity,
+      name: column.name,
+      type: `${column.type.kind}${column.identity ? ', numbered' : ''}`,
+      height: ROW
+    })),
+    ...rows.map((row): Line => ({ kind: 'row', key: `${entity.id} ${row.id}`, entity, row, height: ROW }))
+  ]
+  known.set(entity, { design, lines })
+  return lines
+}

@@ -1,0 +1,34 @@
+// The demo design on the shelf, and the database that it finds itself a few changes ahead of.
+import { earlier } from '$demo/earlier'
+import { harbour } from '$demo/harbour'
+import { rows } from '$demo/rows'
+import { derive } from '../../core/derive'
+import type { Design } from '../../core/design'
+import { dialect, writeScript } from '../../core/dialects'
+import { listDesigns, saveAgreed, saveDesign, targetKey } from '../../storage'
+import { databaseWorker } from '../../workers'
+
+const OFFERED = 'ramblet.demo'
+
+/** Puts the demo on an empty shelf, once: a person may take it off for good. */
+export async function offerDemo(): Promise<void> {
+  if (localStorage.getItem(OFFERED) || (await listDesigns()).length > 0) return
+  const design = harbour()
+  await saveDesign(design, undefined, 0)
+  localStorage.setItem(OFFERED, 'yes')
+}
+
+/** Makes the demo's database, in its earlier state and with rows, when it is first looked at. */
+export async function prepareDemo(design: Design, targetId: string): Promise<void> {
+  const target = harbour().targets[targetId]
+  const key = targetKey(design.id, targetId)
+  if (design.id !== harbour().id || !target || (await databaseWorker().exists(key))) return
+  const engine = dialect(target.engine, target.version)
+  if (!engine) return
+  const before = derive(earlier(harbour()), target, engine)
+  const statements = writeScript(before.catalog, engine).map(({ sql }) => sql)
+  const outcomes = await databaseWorker().run(key, [...statements, ...rows])
+  const refused = outcomes.find((outcome) => !outcome.ok)
+  if (refused) throw new Error(`The demo’s database could not be made: ${refused.error?.message ?? ''}`)
+  await saveAgreed(key, before.catalog)
+}
