@@ -141,4 +141,23 @@ export function harbour(): Design {
 }
 
 /** Where the cards stand on the diagram of everything. */
-const places: Record<string, Place> = {}
+const places: Record<string, Place> = {
+  ent_country: { x: 0, y: 0 },
+  ent_port: { x: 240, y: 560 },
+  ent_agent: { x: 0, y: 200 },
+  ent_vessel: { x: 240, y: 60 },
+  ent_tug: { x: 240, y: 310 },
+  ent_barge: { x: 240, y: 420 },
+  ent_pilot: { x: 610, y: 0 },
+  ent_visit: { x: 610, y: 190 },
+  ent_inspection: { x: 610, y: 740 },
+  ent_berth: { x: 610, y: 460 },
+  ent_pilotage_job: { x: 870, y: 20 },
+  ent_cargo_line: { x: 870, y: 270 },
+  ent_finding: { x: 870, y: 740 },
+  ent_tide_gauge: { x: 870, y: 470 },
+  ent_tide_reading: { x: 870, y: 610 },
+  ent_invoice: { x: 1210, y: 190 },
+  ent_invoice_line: { x: 1210, y: 410 },
+  ent_tariff: { x: 1210, y: 610 }
+}

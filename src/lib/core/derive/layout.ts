@@ -17,9 +17,10 @@ export class Layout {
     for (const group of Object.values(design.subtypes)) for (const id of group.subtypes) this.groupOf.set(id, group)
   }
 
-  /** Entities with a table of their own, in the order of the design. */
+  /** Entities with a table of their own, by name: the order in which objects are kept says nothing. */
   homes(): Entity[] {
-    return Object.values(this.design.entities).filter((entity) => this.homeOf(entity.id)?.id === entity.id)
+    const own = Object.values(this.design.entities).filter((entity) => this.homeOf(entity.id)?.id === entity.id)
+    return own.sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0))
   }
 
   /** The entity whose table an entity's rows are in. */

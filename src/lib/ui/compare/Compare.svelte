@@ -174,7 +174,7 @@
         <div class="border-t border-line px-4 py-2.5">
           {#if losing > 0 && run.left > 0}
             <label class="mb-2 flex items-center gap-2 text-[13px] text-error">
-              <input type="checkbox" class="checkbox checkbox-xs" bind:checked={acceptLoss} />
+              <input type="checkbox" class="size-4 accent-primary" bind:checked={acceptLoss} />
               {count(losing, 'step loses', 'steps lose')} data. I have read which.
             </label>
           {/if}

@@ -73,9 +73,9 @@
     </div>
   {/if}
   {#if onfind}
-    <button class="flex h-8 w-44 items-center gap-2 rounded-md border border-line bg-base-100 px-2.5 text-left text-soft" onclick={onfind}>
+    <button class="flex h-8 w-52 items-center gap-2 rounded-md border border-line bg-base-100 px-2.5 text-left text-soft" onclick={onfind}>
       <Search size={14} aria-hidden="true" />
-      <span class="flex-1">Find anything</span>
+      <span class="flex-1 whitespace-nowrap">Find anything</span>
       <kbd class="rounded border border-line px-1 text-[11px]">Ctrl K</kbd>
     </button>
   {/if}

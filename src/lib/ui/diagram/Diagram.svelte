@@ -218,7 +218,7 @@
     else if (entity && event.key.startsWith('Arrow')) {
       const card = picture.cards.find((c) => c.id === entity.id)
       const by = event.shiftKey ? 40 : 10
-      const [x, y] = { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, -by], ArrowDown: [0, by] }[event.key] ?? [0, 0]
+      const [x = 0, y = 0] = { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, -by], ArrowDown: [0, by] }[event.key] ?? [0, 0]
       if (card) desk.edit({ kind: 'diagram.place', id: diagram.id, places: { [card.id]: { x: card.x + x, y: card.y + y } } })
     } else if (event.key === 'Delete' && desk.selection) {
       if (desk.selection.kind === 'link') desk.edit({ kind: 'link.remove', id: desk.selection.link })
@@ -291,7 +291,7 @@
               event.preventDefault()
               press(card, null)
             }}
-            {@attach (node) => draggable(node, card)}
+            {@attach (node: SVGGElement) => draggable(node, card)}
           >
             <CardShape {card} tint={tints.get(card.area ?? '') ?? 1} selection={desk.selection} />
             {#if linkFrom === card.id}<rect x="-5" y="-5" width={card.width + 10} height={card.height + 10} rx="6" fill="none" stroke="var(--color-secondary)" stroke-width="2" stroke-dasharray="4 3" />{/if}

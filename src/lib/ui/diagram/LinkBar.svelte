@@ -58,7 +58,7 @@
   </select>
   {#if link.kind !== 'many-to-many'}
     <label class="flex items-center gap-1.5">
-      <input type="checkbox" class="checkbox checkbox-xs" checked={link.identifying} onchange={(event) => set({ identifying: event.currentTarget.checked })} />
+      <input type="checkbox" class="size-4 accent-primary" checked={link.identifying} onchange={(event) => set({ identifying: event.currentTarget.checked })} />
       identifying: its key joins this key
     </label>
   {/if}

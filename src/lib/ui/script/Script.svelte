@@ -85,7 +85,7 @@
       <select class="rounded border border-line bg-base-100 px-1.5 py-0.5 text-[13px]" aria-label="Target" bind:value={desk.targetId}>
         {#each targets as target (target.id)}<option value={target.id}>{target.name}, {engineLabel(target)}</option>{/each}
       </select>
-      <label class="flex items-center gap-1.5 text-[13px]"><input type="checkbox" class="checkbox checkbox-xs" bind:checked={drop} />drop first</label>
+      <label class="flex items-center gap-1.5 text-[13px]"><input type="checkbox" class="size-4 accent-primary" bind:checked={drop} />drop first</label>
       <span class="ml-auto text-xs text-soft">{count(scripted?.statements.length ?? 0, 'statement', 'statements')}</span>
       <button class={button} disabled={text === ''} onclick={copy}>{copied ? 'Copied' : 'Copy'}</button>
       <button

@@ -282,7 +282,7 @@
               <div role="row"><p role="gridcell" class="px-3 pt-2 text-xs tracking-[0.2em] text-soft uppercase">{line.name}</p></div>
             {:else if line.kind === 'head'}
               {@const prefix = desk.design.settings.tablePrefix}
-              <div role="row" class="flex items-baseline gap-2 px-3 pt-2">
+              <div role="row" class="flex h-[34px] items-end gap-2 px-3">
                 <span role="gridcell">
                   <input
                     class="field-sizing-content rounded border border-transparent bg-transparent px-1 text-[15px] font-semibold hover:border-line"
@@ -318,8 +318,8 @@
               <div role="row" class="{grid} h-full items-center border-b border-line px-1 text-soft">
                 <span role="gridcell" class="px-1.5 text-base-content"><Mark key={true} link={false} /></span>
                 <span role="gridcell" class="px-1.5">{line.name}</span>
-                <span role="gridcell" class="px-1.5 font-mono text-[13px]">{line.type}</span>
-                <span role="gridcell" class="col-span-4 px-1.5 text-xs">added, since no column is marked as key</span>
+                <span role="gridcell" class="truncate px-1.5 font-mono text-[13px]">{line.type}</span>
+                <span role="gridcell" class="col-span-4 truncate px-1.5 text-xs">{line.why}</span>
               </div>
             {:else}
               <div role="row" class="{grid} h-full border-b border-line px-1 {selectedRow(line) ? 'bg-sea-tint' : ''}" aria-selected={selectedRow(line)}>
@@ -327,6 +327,7 @@
                   {@const cell = { entity: line.entity.id, row: line.row.id, column }}
                   {@const text = cellText(desk.design, line.entity, line.row, column)}
                   {@const open = editing && active?.entity === cell.entity && active.row === cell.row && active.column === column}
+                  <!-- svelte-ignore a11y_click_events_have_key_events (the grid around it has the keys) -->
                   <div
                     role="gridcell"
                     id={cellId(cell)}

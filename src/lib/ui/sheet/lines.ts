@@ -1,22 +1,25 @@
 // The sheet as one long list of lines: for each area its entities, for each entity its head and its rows.
 import type { Design, Entity } from '../../core/design'
 import { logical } from '../../core/derive'
+import { printType } from '../../core/types'
 import { rowsOf, type Row } from './cells'
 
 export type Line =
   | { readonly kind: 'area'; readonly key: string; readonly name: string; readonly height: number }
   | { readonly kind: 'head'; readonly key: string; readonly entity: Entity; readonly columns: number; readonly height: number }
   /** A column that the design adds by itself: an identifier, or a supertype's key. */
-  | { readonly kind: 'given'; readonly key: string; readonly entity: Entity; readonly name: string; readonly type: string; readonly height: number }
+  | { readonly kind: 'given'; readonly key: string; readonly entity: Entity; readonly name: string; readonly type: string; readonly why: string; readonly height: number }
   | { readonly kind: 'row'; readonly key: string; readonly entity: Entity; readonly row: Row; readonly height: number }
 
 const ROW = 28
 
+const byName = (a: { readonly name: string }, b: { readonly name: string }) => a.name.localeCompare(b.name)
+
 const known = new WeakMap<Entity, { design: Design; lines: Line[] }>()
 
 export function linesOf(design: Design): Line[] {
-  const entities = Object.values(design.entities)
-  const areas = Object.values(design.areas)
+  const entities = Object.values(design.entities).sort(byName)
+  const areas = Object.values(design.areas).sort(byName)
   const groups = [
     ...areas.map((area) => ({ key: area.id, name: area.name, own: entities.filter((e) => e.area === area.id) })),
     { key: 'none', name: 'In no area', own: entities.filter((e) => e.area === undefined || !design.areas[e.area]) }
@@ -33,13 +36,14 @@ function linesOfEntity(design: Design, entity: Entity): Line[] {
   const rows = rowsOf(design, entity)
   const given = (logical(design).entity(entity.id)?.columns ?? []).filter((column) => column.row === undefined)
   const lines: Line[] = [
-    { kind: 'head', key: entity.id, entity, columns: rows.length - 1 + given.length, height: 58 },
+    { kind: 'head', key: entity.id, entity, columns: rows.length - 1 + given.length, height: 52 },
     ...given.map((column): Line => ({
       kind: 'given',
       key: `${entity.id} ${column.path}`,
       entity,
       name: column.name,
-      type: `${column.type.kind}${column.identity ? ', numbered' : ''}`,
+      type: printType(column.type),
+      why: column.path === '#' ? `${column.identity ? 'numbered by the engine; ' : ''}added, since no column is marked as key` : 'the key of what it is a kind of',
       height: ROW
     })),
     ...rows.map((row): Line => ({ kind: 'row', key: `${entity.id} ${row.id}`, entity, row, height: ROW }))
