@@ -25,6 +25,8 @@ test('the demo database is brought into step, refusal and repair included', asyn
 
   await page.getByRole('button', { name: 'Run next' }).click()
   await expect(steps.first()).toContainText('done in')
+  await page.getByRole('button', { name: 'Run next' }).click()
+  await expect(steps.nth(1)).toContainText('done in')
   await expect(targetLine(page, 'dev')).toContainText('9 behind')
 
   await page.getByRole('button', { name: 'Run the rest' }).click()

@@ -4,6 +4,7 @@
   import { resolve } from '$app/paths'
   import { untrack } from 'svelte'
   import { invert } from '../../core/catalog'
+  import type { Design } from '../../core/design'
   import { dialect, printScript } from '../../core/dialects'
   import { plan } from '../../core/plan'
   import { saveFile } from '../../storage'
@@ -25,20 +26,22 @@
   let run = $state.raw<Run>()
   let acceptLoss = $state(false)
 
-  // A new comparison means a new plan; while one runs, or has run, it stays in view with its results.
+  let madeFor: Design | undefined
+
+  // A changed design means a new plan. While one runs, and after, its results stay in view: the database has moved on by
+  // the run itself, and what is left of the plan is still the plan.
   $effect(() => {
     const next = compared?.migration
-    const [found, design, id] = [engine, desk.design.id, targetId]
+    const [found, design, id] = [engine, desk.design, targetId]
     untrack(() => {
       if (!next || !found || run?.running || run?.migration === next) return
-      if (run && run.results.size > 0 && run.ended !== 'complete' && sameAs(run)) return
-      run = new Run(next, found, design, id)
+      if (run && run.results.size > 0 && madeFor === design) return
+      run = new Run(next, found, design.id, id)
+      madeFor = design
       acceptLoss = false
       void run.foretell()
     })
   })
-  /** The database moved on by the run itself: the rest of its plan is still the plan. */
-  const sameAs = (r: Run) => r.ended === 'stopped' || r.ended === 'failed' || r.ended === undefined
 
   $effect(() => {
     const id = targetId

@@ -80,7 +80,14 @@
     const at = lines.findIndex((line) => line.key === `${cell.entity} ${cell.row}`)
     if (at >= 0) get(virtualizer).scrollToIndex(at, { align: 'auto' })
     await tick()
-    requestAnimationFrame(() => document.getElementById(cellId(cell))?.focus({ preventScroll: true }))
+    focusSoon(cell, 12)
+  }
+
+  /** A line that has just come into view is drawn within a few frames. */
+  function focusSoon(cell: Cell, frames: number) {
+    const node = document.getElementById(cellId(cell))
+    if (node) return node.focus({ preventScroll: true })
+    if (frames > 0 && active === cell) requestAnimationFrame(() => focusSoon(cell, frames - 1))
   }
 
   function begin(cell: Cell, text?: string) {

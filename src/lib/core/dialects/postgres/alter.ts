@@ -57,7 +57,8 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
       const setAside = from.default !== undefined && (to.default !== from.default || retype)
       if (setAside) set('DROP DEFAULT', `takes the default of ${from.name} away`, 'default', from.default, undefined)
       if (retype) steps.push(changeType(table, from, to))
-      steps.push(...standard.alterColumn(table, { ...from, type: to.type, default: to.default } as Column, to))
+      // What is left for the standard's words: whether the column must be filled.
+      steps.push(...standard.alterColumn(table, { ...to, nullable: from.nullable }, to))
       if (to.default !== undefined && (setAside || from.default === undefined))
         set(`SET DEFAULT ${to.default}`, `sets the default of ${from.name}`, 'default', undefined, to.default)
       const dropsIdentity = from.identity && (!to.identity || (from.identity !== to.identity && retype))

@@ -243,6 +243,11 @@ export function standardAlterer(write: Writer): Alterer {
       const change = (property: keyof Column) =>
         altered(table, 'column', from.name, property, propertyOf(from, property), propertyOf(to, property))
       const steps: StepDraft[] = []
+      const identity = (sql: string, before: Column['identity'], after: Column['identity']) =>
+        steps.push(step(`${alter} ${sql}`, `who numbers ${from.name}`, altered(table, 'column', from.name, 'identity', before, after)))
+      if (from.identity && !to.identity) identity('DROP IDENTITY', from.identity, undefined)
+      else if (from.identity && to.identity && from.identity !== to.identity)
+        identity(`SET GENERATED ${to.identity.toUpperCase()}`, from.identity, to.identity)
       if (from.type !== to.type)
         steps.push(
           step(`${alter} SET DATA TYPE ${to.type}`, `changes the type of ${from.name}`, change('type'), [
@@ -269,6 +274,8 @@ export function standardAlterer(write: Writer): Alterer {
                 preflight(`Which rows have no ${from.name}?`, of(table), `${write.quote(from.name)} IS NULL`)
               )
         )
+      // The standard has no words for this; PostgreSQL's are the ones in use where there are any.
+      if (!from.identity && to.identity) identity(`ADD GENERATED ${to.identity.toUpperCase()} AS IDENTITY`, undefined, to.identity)
       return steps
     },
     inTheWay: (from, to) => (from.type === to.type ? 'nothing' : 'all that use it'),

@@ -1,0 +1,177 @@
+// What each command does: sources in, text and notices out.
+import { readFile, writeFile } from 'node:fs/promises'
+import * as v from 'valibot'
+import { addressKey, invert, type Change } from '../lib/core/catalog'
+import { compare, type ConfirmedRename, type LikelyRename } from '../lib/core/compare'
+import { dialect, ENGINES, printScript, writeScript, type Dialect } from '../lib/core/dialects'
+import type { Notice } from '../lib/core/notice'
+import { plan, type Step } from '../lib/core/plan'
+import { CouldNot, readSource, type Source } from './source'
+
+export interface Outcome {
+  /** Writes the result. */
+  readonly output: () => Promise<void>
+  readonly notices: readonly Notice[]
+  readonly code: 0 | 1 | 2
+}
+
+interface Common {
+  readonly engine: string
+  readonly engineVersion?: string
+  readonly target?: string
+  readonly output?: string
+  readonly json?: boolean
+}
+
+const to =
+  ({ output }: Pick<Common, 'output'>, text: string) =>
+  async () => {
+    if (output === undefined) process.stdout.write(text)
+    else await writeFile(output, text)
+  }
+const json = (value: unknown) => JSON.stringify(value, null, 2) + '\n'
+
+function engineOf({ engine, engineVersion }: Common): Dialect {
+  const known = ENGINES.find(({ id }) => id === engine)
+  if (!known) throw new CouldNot(`There is no engine “${engine}”. Known: ${ENGINES.map(({ id }) => id).join(', ')}.`)
+  if (engineVersion !== undefined && !known.versions.includes(engineVersion))
+    throw new CouldNot(`${known.label} ${engineVersion} is not known. Known: ${known.versions.join(', ')}.`)
+  const found = dialect(engine, engineVersion)
+  if (!found) throw new CouldNot(`There is no engine “${engine}”.`)
+  return found
+}
+
+export async function enginesCommand(options: { json?: boolean }): Promise<Outcome> {
+  const list = ENGINES.map(({ id, label, versions }) => ({ id, label, versions }))
+  const text = options.json ? json(list) : list.map(({ id, label, versions }) => `${id}  ${label}  ${versions.join(' ')}\n`).join('')
+  return { output: to({}, text), notices: [], code: 0 }
+}
+
+export async function scriptCommand(source: string, options: Common & { drop?: boolean; only?: string }): Promise<Outcome> {
+  const engine = engineOf(options)
+  const { catalog, notices } = await readSource(source, engine, options.target)
+  stopAtErrors(notices)
+  const only = options.only?.split(',').map((name) => name.trim())
+  const missing = only?.find((name) => !catalog.tables.some((table) => table.name === name))
+  if (missing !== undefined) throw new CouldNot(`There is no table ${missing}.`)
+  const statements = writeScript(catalog, engine, { drop: options.drop ?? false, ...(only ? { only: new Set(only) } : {}) })
+  return { output: to(options, options.json ? json({ statements, notices }) : printScript(statements)), notices, code: 0 }
+}
+
+/** A design with errors is not written down as if it had none. */
+function stopAtErrors(notices: readonly Notice[]) {
+  const errors = notices.filter((notice) => notice.severity === 'error')
+  if (errors.length) throw new CouldNot(errors.map((notice) => notice.message).join('\n'))
+}
+
+const RenamesSchema = v.array(
+  v.object({ schema: v.optional(v.string()), table: v.string(), column: v.optional(v.string()), to: v.string() })
+)
+
+async function confirmedRenames(file: string | undefined, engine: Dialect): Promise<ConfirmedRename[]> {
+  if (file === undefined) return []
+  const text = await readFile(file, 'utf8').catch(() => {
+    throw new CouldNot(`The file of renames ${file} cannot be read.`)
+  })
+  let raw: unknown
+  try {
+    raw = JSON.parse(text)
+  } catch (error) {
+    throw new CouldNot(`${file} is not JSON: ${error instanceof Error ? error.message : ''}`)
+  }
+  const read = v.safeParse(RenamesSchema, raw)
+  if (!read.success) throw new CouldNot(`${file}: ${v.getDotPath(read.issues[0]) ?? 'the list'}: ${read.issues[0].message}`)
+  return read.output.map(({ column, schema, ...rest }) => ({
+    ...rest,
+    schema: schema ?? engine.profile.defaultSchema,
+    ...(column === undefined ? {} : { column })
+  }))
+}
+
+interface Between {
+  readonly engine: Dialect
+  readonly a: Source
+  readonly changes: readonly Change[]
+  readonly notices: readonly Notice[]
+}
+
+/** Two designs know each other's objects by identity; everything else is matched by name. */
+async function between(a: string, b: string, options: Common & { renames?: string }): Promise<Between> {
+  const engine = engineOf(options)
+  const [from, wanted] = [await readSource(a, engine, options.target), await readSource(b, engine, options.target)]
+  stopAtErrors([...from.notices, ...wanted.notices])
+  const confirmed = await confirmedRenames(options.renames, engine)
+  for (const rename of confirmed) {
+    const table = from.catalog.tables.find((t) => t.schema === rename.schema && t.name === rename.table)
+    if (!table || (rename.column !== undefined && !table.columns.some((c) => c.name === rename.column)))
+      throw new CouldNot(`The file of renames speaks of ${rename.table}${rename.column === undefined ? '' : `.${rename.column}`}, which is not in ${a.replace(/:[^@/]*@/, ':…@')}.`)
+  }
+  const agreed = from.designed && wanted.designed ? from.catalog : undefined
+  const { changes, likely } = compare({ wanted: wanted.catalog, live: from.catalog, agreed, confirmed }, engine)
+  const unsure = changes.filter((change) => change.action === 'alter' && !change.certain)
+  return {
+    engine,
+    a: from,
+    changes,
+    notices: [
+      ...from.notices,
+      ...wanted.notices,
+      ...likely.map(likelyNotice),
+      ...unsure.map((c): Notice => ({ code: 'cannot-tell', severity: 'warning', message: `Whether ${line(c)} is a difference cannot be told: it is left alone.` }))
+    ]
+  }
+}
+
+const likelyNotice = ({ table, column, to: name, because }: LikelyRename): Notice => ({
+  code: 'likely-rename',
+  severity: 'warning',
+  where: column === undefined ? table : `${table}.${column}`,
+  message: `${column === undefined ? table : `${table}.${column}`} may have become ${name} (${because}). It is not taken for a rename: say so in --renames if it is.`
+})
+
+const sign = { create: '+', drop: '-', rename: '>', alter: '~' } as const
+
+function line(change: Change): string {
+  const { kind, table, name } = change.address
+  const what = kind === 'table' ? `table ${name}` : `${kind} ${table}.${name}`
+  if (change.action === 'rename') return `${what} → ${change.to}`
+  return change.action === 'alter' ? `${what} ${change.property}: ${text(change.from)} → ${text(change.to)}` : what
+}
+const text = (value: unknown) => (value === undefined ? 'none' : typeof value === 'string' ? value : JSON.stringify(value))
+
+export async function compareCommand(a: string, b: string, options: Common & { renames?: string }): Promise<Outcome> {
+  const { changes, notices } = await between(a, b, options)
+  const lines = changes.map((change) => `${sign[change.action]} ${line(change)}\n`).join('')
+  return {
+    output: to(options, options.json ? json({ changes: changes.map((c) => ({ at: addressKey(c.address), ...c })), notices }) : lines),
+    notices,
+    code: changes.length ? 1 : 0
+  }
+}
+
+type MigrateOptions = Common & { renames?: string; undo?: boolean; allowLoss?: boolean }
+
+export async function migrateCommand(a: string, b: string, options: MigrateOptions): Promise<Outcome> {
+  const { engine, a: from, changes, notices } = await between(a, b, options)
+  const there = plan(from.catalog, changes, engine)
+  const { steps } = options.undo ? plan(there.to, invert(changes), engine) : there
+  const losing = steps.filter((step) => step.hazards.some((hazard) => hazard.kind === 'loses data'))
+  const losses = losing.map(
+    (step): Notice => ({
+      code: 'loses-data',
+      severity: options.allowLoss ? 'warning' : 'error',
+      message: `Step ${step.id} loses data: ${step.statement.split('\n')[0] ?? ''}: ${reasons(step)}`
+    })
+  )
+  return {
+    output: to(options, options.json ? json({ steps, notices: [...notices, ...losses] }) : printScript(steps.map((step) => ({ sql: step.statement })))),
+    notices: [...notices, ...losses],
+    code: losing.length && !options.allowLoss ? 1 : 0
+  }
+}
+
+const reasons = (step: Step) =>
+  step.hazards
+    .filter((hazard) => hazard.kind === 'loses data')
+    .map((hazard) => hazard.sentence)
+    .join('; ')

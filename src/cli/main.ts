@@ -1,0 +1,51 @@
+// The command line. Results go to standard output or a file, notices to standard error.
+// Exit codes: 0 done or no difference, 1 differences or findings, 2 could not.
+import { Command, CommanderError } from 'commander'
+import { CouldNot } from './source'
+import { compareCommand, enginesCommand, migrateCommand, scriptCommand, type Outcome } from './commands'
+
+const program = new Command('ramblet')
+  .description('Schemas as designs and databases: scripts, differences and migrations.\nA SOURCE is a design file or a database, postgres://…')
+  .exitOverride()
+  .configureHelp({ sortSubcommands: false })
+
+const common = (command: Command) =>
+  command
+    .requiredOption('--engine <engine>', 'the engine to write for: see “ramblet engines”')
+    .option('--engine-version <version>', 'its version; the newest known when not given')
+    .option('--target <name>', 'use the choices of this target of the design')
+    .option('-o, --output <file>', 'write the result to a file')
+    .option('--json', 'print for machines')
+
+program.command('engines').description('list the engines and their versions').option('--json', 'print for machines').action(run(enginesCommand))
+common(program.command('script').argument('<source>').description('write the script that makes it'))
+  .option('--drop', 'remove each table first, where it exists')
+  .option('--only <tables>', 'only these tables, separated by commas')
+  .action(run(scriptCommand))
+common(program.command('compare').argument('<a>').argument('<b>').description('list what it takes from A to B'))
+  .option('--renames <file>', 'names that have changed: a JSON list of {"table", "column", "to"}')
+  .action(run(compareCommand))
+common(program.command('migrate').argument('<a>').argument('<b>').description('write the script from state A to state B'))
+  .option('--undo', 'write the way back instead')
+  .option('--renames <file>', 'names that have changed: a JSON list of {"table", "column", "to"}')
+  .option('--allow-loss', 'end with 0 although steps lose data')
+  .action(run(migrateCommand))
+
+function run<A extends unknown[]>(command: (...args: A) => Promise<Outcome>) {
+  return async (...args: A) => {
+    const { output, notices, code } = await command(...args)
+    for (const { severity, message } of notices) console.error(`${severity}: ${message}`)
+    await output()
+    process.exitCode = code
+  }
+}
+
+try {
+  await program.parseAsync()
+} catch (error) {
+  if (error instanceof CommanderError) process.exitCode = error.exitCode === 0 ? 0 : 2
+  else if (error instanceof CouldNot) {
+    console.error(`error: ${error.message}`)
+    process.exitCode = 2
+  } else throw error
+}

@@ -1,0 +1,113 @@
+// Edits, undo, and the design file, on random designs.
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { harbour } from '../../../../demo/harbour'
+import { edits } from '../../../../tests/support/designs'
+import { begin, change, dangling, edit, newAttribute, newDesign, newEntity, newLink, parseDesign, printDesign, redo, rowIds, undo } from '.'
+
+const cases = { numRuns: 300 }
+
+describe('edits', () => {
+  it('never leave a reference that leads nowhere, and never change the design they were given', () => {
+    fc.assert(
+      fc.property(edits, (make) => {
+        const start = harbour()
+        const before = printDesign(start)
+        const end = make.reduce((design, next) => edit(design, next(design)), start)
+        expect(dangling(end)).toEqual([])
+        expect(printDesign(start)).toBe(before)
+      }),
+      cases
+    )
+  })
+
+  it('are undone to the first and redone to the last', () => {
+    fc.assert(
+      fc.property(edits, (make) => {
+        const first = harbour()
+        let history = begin(first)
+        for (const next of make) history = change(history, next(history.present))
+        const [last, steps] = [history.present, history.past.length]
+        for (let i = 0; i < steps; i++) history = undo(history)
+        expect(history.present).toBe(first)
+        for (let i = 0; i < steps; i++) history = redo(history)
+        expect(history.present).toBe(last)
+      }),
+      cases
+    )
+  })
+
+  it('put a link that identifies first in its child’s key, and make it required', () => {
+    const [visit, line] = [newEntity('Visit'), newEntity('Cargo line')]
+    let design = [visit, line].reduce((d, entity) => edit(d, { kind: 'entity.add', entity }), newDesign('Tidewell'))
+    const number = newAttribute('line no')
+    design = edit(design, { kind: 'attribute.add', entity: line.id, attribute: number })
+    design = edit(design, { kind: 'key.toggle', entity: line.id, id: number.id })
+    const link = newLink(design, visit, line, { identifying: true, parentRequired: false })
+    design = edit(design, { kind: 'link.add', link })
+    const after = design.entities[line.id]
+    expect(after?.primaryKey).toEqual([link.id, number.id])
+    expect(after && rowIds(design, after)).toEqual([link.id, number.id])
+    expect(design.links[link.id]?.parentRequired).toBe(true)
+    expect(after?.attributes[0]?.required).toBe(true)
+  })
+
+  it('give roles to a second link between two entities and to one of an entity with itself', () => {
+    const [port, visit] = [newEntity('Port'), newEntity('Visit')]
+    let design = [port, visit].reduce((d, entity) => edit(d, { kind: 'entity.add', entity }), newDesign('Tidewell'))
+    const roles: (string | undefined)[] = []
+    for (let i = 0; i < 3; i++) {
+      const link = newLink(design, port, visit)
+      roles.push(link.role)
+      design = edit(design, { kind: 'link.add', link })
+    }
+    expect(roles).toEqual([undefined, 'other port', 'port 3'])
+    expect(newLink(design, port, port).role).toBe('parent port')
+  })
+})
+
+describe('the design file', () => {
+  it('gives back the design it was printed from, whatever its history, and one text for one design', () => {
+    fc.assert(
+      fc.property(edits, (make) => {
+        const design = make.reduce((d, next) => edit(d, next(d)), harbour())
+        const text = printDesign(design)
+        const read = parseDesign(text)
+        expect(read.ok && read.value).toEqual(JSON.parse(JSON.stringify(design)))
+        expect(read.ok && printDesign(read.value)).toBe(text)
+      }),
+      cases
+    )
+  })
+
+  it('has one object a line', () => {
+    const lines = printDesign(harbour()).split('\n')
+    expect(lines.filter((line) => line.includes('"id":"ent_vessel"'))).toHaveLength(1)
+    expect(lines.length).toBeGreaterThan(45)
+  })
+
+  const text = printDesign(harbour())
+  it.each([
+    ['', 'file-not-json', '1:1'],
+    [text.slice(0, text.length / 2), 'file-not-json', undefined],
+    ['{"a": 1}', 'file-not-design', '1:1'],
+    ['[]', 'file-not-design', '1:1'],
+    [text.replace('"version":1', '"version":99'), 'file-too-new', '1:1'],
+    [text.replace('"version":1', '"version":"one"'), 'file-not-design', '1:1'],
+    [text.replace('"kind":"decimal"', '"kind":"decimals"'), 'file-shape', undefined],
+    [text.replace('"name":"Vessel"', '"name":""'), 'file-shape', undefined],
+    [text.replace('"parent":"ent_vessel"', '"parent":"ent_gone"'), 'file-reference', undefined]
+  ])('says what is wrong and where (%#)', (broken, code, where) => {
+    const read = parseDesign(broken)
+    expect(read.ok).toBe(false)
+    if (read.ok) return
+    expect(read.notices[0]?.code).toBe(code)
+    expect(read.notices[0]?.where).toMatch(/^\d+:\d+$/)
+    if (where) expect(read.notices[0]?.where).toBe(where)
+    // A wrong object is named by the line it stands on.
+    if (code === 'file-shape' || code === 'file-reference') {
+      const line = broken.split('\n')[Number(read.notices[0]?.where?.split(':')[0]) - 1]
+      expect(line).toMatch(/decimals|"name":""|ent_gone/)
+    }
+  })
+})
