@@ -1,8 +1,22 @@
 // A small language for writing a design down in code, with ids that are the same every time it is built.
-import { edit, newAttribute, newEntity, newLink, newTarget, type Attribute, type Design, type Entity, type Link } from '../src/lib/core/design'
+import {
+  edit,
+  newAttribute,
+  newEntity,
+  newLink,
+  newTarget,
+  type Attribute,
+  type Design,
+  type Entity,
+  type Link
+} from '../src/lib/core/design'
 import { parseType } from '../src/lib/core/types'
 
-export type Column = readonly [name: string, type: string, more?: Partial<Attribute> & { readonly key?: boolean; readonly unique?: boolean }]
+export type Column = readonly [
+  name: string,
+  type: string,
+  more?: Partial<Attribute> & { readonly key?: boolean; readonly unique?: boolean }
+]
 
 export interface Builder {
   design: Design
@@ -29,7 +43,10 @@ export function builder(name: string): Builder {
     },
     area(id, areaName, tint) {
       self.design = edit(self.design, { kind: 'area.set', area: { id, name: areaName, tint } })
-      self.design = edit(self.design, { kind: 'diagram.set', diagram: { id: `dia_${id}`, name: areaName, area: id, places: {} } })
+      self.design = edit(self.design, {
+        kind: 'diagram.set',
+        diagram: { id: `dia_${id}`, name: areaName, area: id, places: {} }
+      })
     },
     entity(area, entityName, means, columns) {
       const id = `ent_${slug(entityName)}`
@@ -37,7 +54,11 @@ export function builder(name: string): Builder {
         const { key: _key, unique: _unique, ...rest } = more
         const read = parseType(type)
         if (!read.ok) throw new Error(`${entityName}, ${columnName}: ${type} is no type`)
-        return newAttribute(columnName, { id: `att_${slug(entityName)}_${slug(columnName)}`, type: read.value, ...rest })
+        return newAttribute(columnName, {
+          id: `att_${slug(entityName)}_${slug(columnName)}`,
+          type: read.value,
+          ...rest
+        })
       })
       const marked = (mark: 'key' | 'unique') => attributes.filter((_, i) => columns[i]?.[2]?.[mark]).map((a) => a.id)
       const entity: Entity = newEntity(entityName, {
@@ -53,7 +74,10 @@ export function builder(name: string): Builder {
     },
     link(childName, parentName, more = {}) {
       const { before, ...set } = more
-      const [parent, child] = [self.design.entities[`ent_${slug(parentName)}`], self.design.entities[`ent_${slug(childName)}`]]
+      const [parent, child] = [
+        self.design.entities[`ent_${slug(parentName)}`],
+        self.design.entities[`ent_${slug(childName)}`]
+      ]
       if (!parent || !child) throw new Error(`${childName} or ${parentName} is missing`)
       const made = newLink(self.design, parent, child, set)
       const link = { ...made, id: `lnk_${slug(childName)}_${slug(made.role ?? parentName)}` }

@@ -3,8 +3,18 @@ import { edit, type Design, type Edit } from '../src/lib/core/design'
 
 const steps: readonly Edit[] = [
   { kind: 'attribute.set', entity: 'ent_vessel', id: 'att_vessel_length_overall', set: { dbName: 'length_m' } },
-  { kind: 'attribute.set', entity: 'ent_vessel', id: 'att_vessel_trade', set: { type: { kind: 'oneOf', values: ['bulk', 'tanker', 'ferry'] } } },
-  { kind: 'attribute.set', entity: 'ent_berth', id: 'att_berth_depth', set: { type: { kind: 'decimal', precision: 3, scale: 1 } } },
+  {
+    kind: 'attribute.set',
+    entity: 'ent_vessel',
+    id: 'att_vessel_trade',
+    set: { type: { kind: 'oneOf', values: ['bulk', 'tanker', 'ferry'] } }
+  },
+  {
+    kind: 'attribute.set',
+    entity: 'ent_berth',
+    id: 'att_berth_depth',
+    set: { type: { kind: 'decimal', precision: 3, scale: 1 } }
+  },
   { kind: 'attribute.set', entity: 'ent_visit', id: 'att_visit_arrives_at', set: { required: false } },
   { kind: 'attribute.remove', entity: 'ent_visit', id: 'att_visit_draught' },
   { kind: 'attribute.remove', entity: 'ent_invoice', id: 'att_invoice_paid_on' },

@@ -29,7 +29,9 @@ export function harbour(): Design {
     ['trade', 'one of (bulk, tanker, ferry, cruise)', { default: 'ferry' }],
     ['registered', 'date', { default: 'now' }]
   ])
-  b.entity('are_registers', 'Tug', 'A vessel that moves others', [['bollard pull', 'decimal(6,1)', { ...required, min: 0, means: 'in tonnes' }]])
+  b.entity('are_registers', 'Tug', 'A vessel that moves others', [
+    ['bollard pull', 'decimal(6,1)', { ...required, min: 0, means: 'in tonnes' }]
+  ])
   b.entity('are_registers', 'Barge', 'A vessel without an engine', [
     ['deck area', 'decimal(8,2)', { means: 'in square metres' }],
     ['hopper', 'boolean', { ...required, default: 'no' }]
@@ -122,7 +124,14 @@ export function harbour(): Design {
     edits: [
       {
         kind: 'subtypes.set',
-        subtypes: { id: 'sub_vessel', supertype: 'ent_vessel', subtypes: ['ent_tug', 'ent_barge'], discriminator: 'craft', complete: false, exclusive: true }
+        subtypes: {
+          id: 'sub_vessel',
+          supertype: 'ent_vessel',
+          subtypes: ['ent_tug', 'ent_barge'],
+          discriminator: 'craft',
+          complete: false,
+          exclusive: true
+        }
       },
       {
         kind: 'rule.set',
@@ -132,7 +141,14 @@ export function harbour(): Design {
       {
         kind: 'index.set',
         entity: 'ent_visit',
-        index: { id: 'idx_visit_arrives', unique: false, parts: [{ id: 'att_visit_arrives_at', descending: true }, { id: 'lnk_visit_berth', descending: false }] }
+        index: {
+          id: 'idx_visit_arrives',
+          unique: false,
+          parts: [
+            { id: 'att_visit_arrives_at', descending: true },
+            { id: 'lnk_visit_berth', descending: false }
+          ]
+        }
       }
     ]
   })

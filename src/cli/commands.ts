@@ -43,19 +43,31 @@ function engineOf({ engine, engineVersion }: Common): Dialect {
 
 export async function enginesCommand(options: { json?: boolean }): Promise<Outcome> {
   const list = ENGINES.map(({ id, label, versions }) => ({ id, label, versions }))
-  const text = options.json ? json(list) : list.map(({ id, label, versions }) => `${id}  ${label}  ${versions.join(' ')}\n`).join('')
+  const text = options.json
+    ? json(list)
+    : list.map(({ id, label, versions }) => `${id}  ${label}  ${versions.join(' ')}\n`).join('')
   return { output: to({}, text), notices: [], code: 0 }
 }
 
-export async function scriptCommand(source: string, options: Common & { drop?: boolean; only?: string }): Promise<Outcome> {
+export async function scriptCommand(
+  source: string,
+  options: Common & { drop?: boolean; only?: string }
+): Promise<Outcome> {
   const engine = engineOf(options)
   const { catalog, notices } = await readSource(source, engine, options.target)
   stopAtErrors(notices)
   const only = options.only?.split(',').map((name) => name.trim())
   const missing = only?.find((name) => !catalog.tables.some((table) => table.name === name))
   if (missing !== undefined) throw new CouldNot(`There is no table ${missing}.`)
-  const statements = writeScript(catalog, engine, { drop: options.drop ?? false, ...(only ? { only: new Set(only) } : {}) })
-  return { output: to(options, options.json ? json({ statements, notices }) : printScript(statements)), notices, code: 0 }
+  const statements = writeScript(catalog, engine, {
+    drop: options.drop ?? false,
+    ...(only ? { only: new Set(only) } : {})
+  })
+  return {
+    output: to(options, options.json ? json({ statements, notices }) : printScript(statements)),
+    notices,
+    code: 0
+  }
 }
 
 /** A design with errors is not written down as if it had none. */
@@ -80,7 +92,8 @@ async function confirmedRenames(file: string | undefined, engine: Dialect): Prom
     throw new CouldNot(`${file} is not JSON: ${error instanceof Error ? error.message : ''}`)
   }
   const read = v.safeParse(RenamesSchema, raw)
-  if (!read.success) throw new CouldNot(`${file}: ${v.getDotPath(read.issues[0]) ?? 'the list'}: ${read.issues[0].message}`)
+  if (!read.success)
+    throw new CouldNot(`${file}: ${v.getDotPath(read.issues[0]) ?? 'the list'}: ${read.issues[0].message}`)
   return read.output.map(({ column, schema, ...rest }) => ({
     ...rest,
     schema: schema ?? engine.profile.defaultSchema,
@@ -104,7 +117,9 @@ async function between(a: string, b: string, options: Common & { renames?: strin
   for (const rename of confirmed) {
     const table = from.catalog.tables.find((t) => t.schema === rename.schema && t.name === rename.table)
     if (!table || (rename.column !== undefined && !table.columns.some((c) => c.name === rename.column)))
-      throw new CouldNot(`The file of renames speaks of ${rename.table}${rename.column === undefined ? '' : `.${rename.column}`}, which is not in ${a.replace(/:[^@/]*@/, ':…@')}.`)
+      throw new CouldNot(
+        `The file of renames speaks of ${rename.table}${rename.column === undefined ? '' : `.${rename.column}`}, which is not in ${a.replace(/:[^@/]*@/, ':…@')}.`
+      )
   }
   const agreed = from.designed && wanted.designed ? from.catalog : undefined
   const { changes, likely } = compare({ wanted: wanted.catalog, live: from.catalog, agreed, confirmed }, engine)
@@ -117,7 +132,11 @@ async function between(a: string, b: string, options: Common & { renames?: strin
       ...from.notices,
       ...wanted.notices,
       ...likely.map(likelyNotice),
-      ...unsure.map((c): Notice => ({ code: 'cannot-tell', severity: 'warning', message: `Whether ${line(c)} is a difference cannot be told: it is left alone.` }))
+      ...unsure.map((c): Notice => ({
+        code: 'cannot-tell',
+        severity: 'warning',
+        message: `Whether ${line(c)} is a difference cannot be told: it is left alone.`
+      }))
     ]
   }
 }
@@ -137,13 +156,17 @@ function line(change: Change): string {
   if (change.action === 'rename') return `${what} → ${change.to}`
   return change.action === 'alter' ? `${what} ${change.property}: ${text(change.from)} → ${text(change.to)}` : what
 }
-const text = (value: unknown) => (value === undefined ? 'none' : typeof value === 'string' ? value : JSON.stringify(value))
+const text = (value: unknown) =>
+  value === undefined ? 'none' : typeof value === 'string' ? value : JSON.stringify(value)
 
 export async function compareCommand(a: string, b: string, options: Common & { renames?: string }): Promise<Outcome> {
   const { changes, notices } = await between(a, b, options)
   const lines = changes.map((change) => `${sign[change.action]} ${line(change)}\n`).join('')
   return {
-    output: to(options, options.json ? json({ changes: changes.map((c) => ({ at: addressKey(c.address), ...c })), notices }) : lines),
+    output: to(
+      options,
+      options.json ? json({ changes: changes.map((c) => ({ at: addressKey(c.address), ...c })), notices }) : lines
+    ),
     notices,
     code: changes.length ? 1 : 0
   }
@@ -156,15 +179,18 @@ export async function migrateCommand(a: string, b: string, options: MigrateOptio
   const there = plan(from.catalog, changes, engine)
   const { steps } = options.undo ? plan(there.to, invert(changes), engine) : there
   const losing = steps.filter((step) => step.hazards.some((hazard) => hazard.kind === 'loses data'))
-  const losses = losing.map(
-    (step): Notice => ({
-      code: 'loses-data',
-      severity: options.allowLoss ? 'warning' : 'error',
-      message: `Step ${step.id} loses data: ${step.statement.split('\n')[0] ?? ''}: ${reasons(step)}`
-    })
-  )
+  const losses = losing.map((step): Notice => ({
+    code: 'loses-data',
+    severity: options.allowLoss ? 'warning' : 'error',
+    message: `Step ${step.id} loses data: ${step.statement.split('\n')[0] ?? ''}: ${reasons(step)}`
+  }))
   return {
-    output: to(options, options.json ? json({ steps, notices: [...notices, ...losses] }) : printScript(steps.map((step) => ({ sql: step.statement })))),
+    output: to(
+      options,
+      options.json
+        ? json({ steps, notices: [...notices, ...losses] })
+        : printScript(steps.map((step) => ({ sql: step.statement })))
+    ),
     notices: [...notices, ...losses],
     code: losing.length && !options.allowLoss ? 1 : 0
   }

@@ -5,7 +5,9 @@ import { CouldNot } from './source'
 import { compareCommand, enginesCommand, migrateCommand, scriptCommand, type Outcome } from './commands'
 
 const program = new Command('ramblet')
-  .description('Schemas as designs and databases: scripts, differences and migrations.\nA SOURCE is a design file or a database, postgres://…')
+  .description(
+    'Schemas as designs and databases: scripts, differences and migrations.\nA SOURCE is a design file or a database, postgres://…'
+  )
   .exitOverride()
   .configureHelp({ sortSubcommands: false })
 
@@ -17,7 +19,11 @@ const common = (command: Command) =>
     .option('-o, --output <file>', 'write the result to a file')
     .option('--json', 'print for machines')
 
-program.command('engines').description('list the engines and their versions').option('--json', 'print for machines').action(run(enginesCommand))
+program
+  .command('engines')
+  .description('list the engines and their versions')
+  .option('--json', 'print for machines')
+  .action(run(enginesCommand))
 common(program.command('script').argument('<source>').description('write the script that makes it'))
   .option('--drop', 'remove each table first, where it exists')
   .option('--only <tables>', 'only these tables, separated by commas')
@@ -25,7 +31,9 @@ common(program.command('script').argument('<source>').description('write the scr
 common(program.command('compare').argument('<a>').argument('<b>').description('list what it takes from A to B'))
   .option('--renames <file>', 'names that have changed: a JSON list of {"table", "column", "to"}')
   .action(run(compareCommand))
-common(program.command('migrate').argument('<a>').argument('<b>').description('write the script from state A to state B'))
+common(
+  program.command('migrate').argument('<a>').argument('<b>').description('write the script from state A to state B')
+)
   .option('--undo', 'write the way back instead')
   .option('--renames <file>', 'names that have changed: a JSON list of {"table", "column", "to"}')
   .option('--allow-loss', 'end with 0 although steps lose data')

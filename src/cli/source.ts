@@ -28,15 +28,21 @@ export async function readSource(source: string, dialect: Dialect, target?: stri
 }
 
 async function readDatabase(url: string, dialect: Dialect): Promise<Source> {
-  if (dialect.profile.id !== 'postgres') throw new CouldNot(`${shown(url)} is a PostgreSQL database; the engine asked for is ${dialect.profile.id}.`)
+  if (dialect.profile.id !== 'postgres')
+    throw new CouldNot(`${shown(url)} is a PostgreSQL database; the engine asked for is ${dialect.profile.id}.`)
   const live = await openPostgres(url).catch((error: unknown) => {
-    throw new CouldNot(`${shown(url)} cannot be reached: ${error instanceof Error ? error.message || 'no answer' : String(error)}`)
+    throw new CouldNot(
+      `${shown(url)} cannot be reached: ${error instanceof Error ? error.message || 'no answer' : String(error)}`
+    )
   })
   try {
     const catalog = await live.catalog()
-    const notices = catalog.unread.map(
-      ({ kind, name }): Notice => ({ code: 'not-described', severity: 'warning', where: name, message: `The ${kind} ${name} is left out: it is not read yet.` })
-    )
+    const notices = catalog.unread.map(({ kind, name }): Notice => ({
+      code: 'not-described',
+      severity: 'warning',
+      where: name,
+      message: `The ${kind} ${name} is left out: it is not read yet.`
+    }))
     return { catalog, designed: false, notices }
   } finally {
     await live.close()
@@ -55,10 +61,13 @@ function shown(url: string): string {
 
 async function readDesignFile(file: string, dialect: Dialect, targetName: string | undefined): Promise<Source> {
   const text = await readFile(file, 'utf8').catch((error: NodeJS.ErrnoException) => {
-    throw new CouldNot(error.code === 'ENOENT' ? `There is no file ${file}.` : `${file} cannot be read: ${error.message}`)
+    throw new CouldNot(
+      error.code === 'ENOENT' ? `There is no file ${file}.` : `${file} cannot be read: ${error.message}`
+    )
   })
   const read = parseDesign(text)
-  if (!read.ok) throw new CouldNot(read.notices.map((n) => `${file}${n.where ? `:${n.where}` : ''}: ${n.message}`).join('\n'))
+  if (!read.ok)
+    throw new CouldNot(read.notices.map((n) => `${file}${n.where ? `:${n.where}` : ''}: ${n.message}`).join('\n'))
   const design = read.value
   const target = Object.values(design.targets).find((t) => t.name === targetName)
   if (targetName !== undefined && !target) throw new CouldNot(`${design.name} has no target “${targetName}”.`)

@@ -35,12 +35,20 @@ test('the demo database is brought into step, refusal and repair included', asyn
 
   await repair(page, failing, `UPDATE visit SET arrives_at = '2026-03-03 08:00' WHERE arrives_at IS NULL`)
   await expect(failing).toContainText('It ran')
-  const firstTime = await steps.first().getByText(/done in/).textContent()
+  const firstTime = await steps
+    .first()
+    .getByText(/done in/)
+    .textContent()
   await page.getByRole('button', { name: 'Run the rest' }).click()
   await expect(differences.getByText('In step', { exact: true })).toBeVisible()
   await expect(targetLine(page, 'dev')).toContainText('in step')
   // The first step was not run again.
-  expect(await steps.first().getByText(/done in/).textContent()).toBe(firstTime)
+  expect(
+    await steps
+      .first()
+      .getByText(/done in/)
+      .textContent()
+  ).toBe(firstTime)
   await expectAccessible(page)
 
   // The browser and its database come back as they were.
@@ -60,7 +68,10 @@ test('a renamed column is a rename, and its rows stay', async ({ page }) => {
   await targetLine(page, 'dev').click()
   const row = page.getByLabel('Differences').getByRole('row', { name: /licence_number column, renamed/ })
   await expect(row).toContainText('licence')
-  const step = page.getByLabel('Plan').getByRole('listitem').filter({ hasText: 'RENAME COLUMN licence TO licence_number' })
+  const step = page
+    .getByLabel('Plan')
+    .getByRole('listitem')
+    .filter({ hasText: 'RENAME COLUMN licence TO licence_number' })
   await expect(step).toContainText('its rows stay')
   await page.getByRole('checkbox', { name: /loses data/ }).check()
   await page.getByRole('button', { name: 'Run all' }).click()
@@ -68,8 +79,16 @@ test('a renamed column is a rename, and its rows stay', async ({ page }) => {
   const failing = page.getByLabel('Plan').getByRole('listitem').filter({ hasText: 'arrives_at SET NOT NULL' })
   await expect(failing.getByRole('alert')).toBeVisible()
   // Both pilots are still there, under the new name: a wrong count would be a division by zero.
-  await repair(page, failing, `UPDATE visit SET arrives_at = now() / (SELECT count(*) - 2 FROM pilot WHERE licence_number LIKE 'TW-%')`)
+  await repair(
+    page,
+    failing,
+    `UPDATE visit SET arrives_at = now() / (SELECT count(*) - 2 FROM pilot WHERE licence_number LIKE 'TW-%')`
+  )
   await expect(failing.getByText(/operator does not exist|division by zero/)).toBeVisible()
-  await repair(page, failing, `UPDATE visit SET arrives_at = now() + interval '1 s' * (1 / (SELECT count(*) - 1 FROM pilot WHERE licence_number LIKE 'TW-%')) WHERE arrives_at IS NULL`)
+  await repair(
+    page,
+    failing,
+    `UPDATE visit SET arrives_at = now() + interval '1 s' * (1 / (SELECT count(*) - 1 FROM pilot WHERE licence_number LIKE 'TW-%')) WHERE arrives_at IS NULL`
+  )
   await expect(failing).toContainText('It ran')
 })

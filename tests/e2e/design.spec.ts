@@ -130,7 +130,10 @@ test('links are drawn and shaped, and the script follows', async ({ page }) => {
 
   // Many to many: three entities drawn, four tables made, and the script says so.
   await draw('Pilot', 'Vessel')
-  await page.getByRole('group', { name: 'The link between Pilot and Vessel' }).getByLabel('How many Vessel rows').selectOption('many-to-many')
+  await page
+    .getByRole('group', { name: 'The link between Pilot and Vessel' })
+    .getByLabel('How many Vessel rows')
+    .selectOption('many-to-many')
   await expect(script).toContainText('CREATE TABLE pilot_vessel')
   await expect(page.getByText('the table pilot_vessel is made for the link')).toBeVisible()
 

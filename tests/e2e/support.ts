@@ -15,7 +15,8 @@ export async function openBlank(page: Page) {
   await expect(page.getByRole('tab', { name: 'Diagram' }).first()).toBeVisible()
 }
 
-export const targetLine = (page: Page, name: string): Locator => page.getByLabel('Targets').getByRole('link', { name: new RegExp(`^${name}`) })
+export const targetLine = (page: Page, name: string): Locator =>
+  page.getByLabel('Targets').getByRole('link', { name: new RegExp(`^${name}`) })
 
 /** The cell of the sheet that stands in an entity's row. */
 export const cell = (page: Page, entity: string, row: string, column: number): Locator =>
@@ -32,7 +33,9 @@ export async function expectAccessible(page: Page) {
   for (const theme of ['Dark theme', 'Light theme']) {
     const { violations } = await new AxeBuilder({ page }).analyze()
     const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical')
-    expect(serious.map(({ id, nodes }) => `${id}: ${nodes[0]?.html ?? ''} ${nodes[0]?.failureSummary ?? ''}`)).toEqual([])
+    expect(serious.map(({ id, nodes }) => `${id}: ${nodes[0]?.html ?? ''} ${nodes[0]?.failureSummary ?? ''}`)).toEqual(
+      []
+    )
     await page.getByRole('button', { name: theme }).click()
   }
 }

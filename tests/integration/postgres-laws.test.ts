@@ -11,7 +11,12 @@ import { embeddedPostgres, type Embedded } from '../support/embedded'
 
 const postgres = dialectOf('postgres') as Dialect
 // NO_SHRINK=1 shows the first failing case as it is, at once.
-const runs = { endOnFailure: process.env['NO_SHRINK'] === '1', numRuns: Number(process.env['CASES'] ?? 40), ...(process.env['SEED'] ? { seed: Number(process.env['SEED']) } : {}), ...(process.env['CASE'] ? { path: process.env['CASE'] } : {}) }
+const runs = {
+  endOnFailure: process.env['NO_SHRINK'] === '1',
+  numRuns: Number(process.env['CASES'] ?? 40),
+  ...(process.env['SEED'] ? { seed: Number(process.env['SEED']) } : {}),
+  ...(process.env['CASE'] ? { path: process.env['CASE'] } : {})
+}
 
 let db: Embedded
 beforeAll(async () => {
@@ -53,7 +58,8 @@ async function contents(catalog: Catalog) {
   for (const t of catalog.tables) {
     const list = t.columns.map((c) => `${postgres.write.quote(c.name)}::text`)
     const rows = await db.query(`SELECT ${list.join(', ')} FROM ${postgres.write.table(t.schema, t.name)}`)
-    for (const c of t.columns) result.set(tableKey(t.schema, t.name) + c.name, rows.map((row) => String(row[c.name])).sort())
+    for (const c of t.columns)
+      result.set(tableKey(t.schema, t.name) + c.name, rows.map((row) => String(row[c.name])).sort())
   }
   return result
 }
@@ -110,24 +116,30 @@ describe('embedded PostgreSQL', () => {
 
   it('migrates any state to any other, keeps rows, and comes back', async () => {
     await fc.assert(
-      fc.asyncProperty(catalogs(postgres), catalogs(postgres), fc.nat(4), fc.boolean(), async (a, b, shift, renaming) => {
-        await create(a)
-        await fill(a)
-        const agreed = renaming ? withOrigins(a) : undefined
-        const wanted = agreed ? asRenamed(b, agreed, shift) : b
-        const live = await introspect()
-        const { changes } = compare({ wanted, live, agreed }, postgres)
-        const migration = plan(live, changes, postgres)
-        const before = await contents(live)
+      fc.asyncProperty(
+        catalogs(postgres),
+        catalogs(postgres),
+        fc.nat(4),
+        fc.boolean(),
+        async (a, b, shift, renaming) => {
+          await create(a)
+          await fill(a)
+          const agreed = renaming ? withOrigins(a) : undefined
+          const wanted = agreed ? asRenamed(b, agreed, shift) : b
+          const live = await introspect()
+          const { changes } = compare({ wanted, live, agreed }, postgres)
+          const migration = plan(live, changes, postgres)
+          const before = await contents(live)
 
-        const { emptied } = await run(migration)
-        expect(await differences(b)).toEqual([])
-        if (!emptied) await expectRowsKept(live, migration, before)
+          const { emptied } = await run(migration)
+          expect(await differences(b)).toEqual([])
+          if (!emptied) await expectRowsKept(live, migration, before)
 
-        await empty(await introspect())
-        await run(plan(migration.to, invert(changes), postgres))
-        expect(await differences(a)).toEqual([])
-      }),
+          await empty(await introspect())
+          await run(plan(migration.to, invert(changes), postgres))
+          expect(await differences(a)).toEqual([])
+        }
+      ),
       runs
     )
   }, 1_200_000)
@@ -136,7 +148,11 @@ describe('embedded PostgreSQL', () => {
 /** Every value is still there, but in columns of which a step said that it loses or rewrites them. */
 async function expectRowsKept(live: Catalog, migration: Migration, before: Map<string, string[]>) {
   const touched = new Set<string>()
-  let names = new Map(live.tables.flatMap((t) => t.columns.map((c) => [tableKey(t.schema, t.name) + c.name, { t: t.name, s: t.schema, c: c.name }] as const)))
+  let names = new Map(
+    live.tables.flatMap((t) =>
+      t.columns.map((c) => [tableKey(t.schema, t.name) + c.name, { t: t.name, s: t.schema, c: c.name }] as const)
+    )
+  )
   for (const step of migration.steps) {
     const loses = step.hazards.some((hazard) => hazard.kind === 'loses data')
     for (const effect of step.effects) {

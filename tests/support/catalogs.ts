@@ -4,26 +4,90 @@ import type { Catalog, Check, Column, ForeignKey, Index, Key, Origin, Table } fr
 import type { Dialect } from '../../src/lib/core/dialects'
 import { shorten } from '../../src/lib/core/naming'
 
-const tableNames = ['vessel', 'berth', 'visit', 'order', 'Cargo line', 'pilot', 'désc', 'tariff_of_the_inner_harbour_and_the_outer_roads_with_all_its_parts']
+const tableNames = [
+  'vessel',
+  'berth',
+  'visit',
+  'order',
+  'Cargo line',
+  'pilot',
+  'désc',
+  'tariff_of_the_inner_harbour_and_the_outer_roads_with_all_its_parts'
+]
 const columnNames = ['id', 'name', 'desc', 'imo', 'weight', 'Arrives At', 'quote"d', 'code', 'état']
 
 /** Types, each with expressions that may be its default and conditions that may be its check (`$` is the column). */
-const types: readonly { type: string; defaults: readonly string[]; checks: readonly string[]; values: readonly string[] }[] = [
-  { type: 'integer', defaults: ['0', '-5', '42'], checks: ['$ > 0', '$ BETWEEN 1 AND 99', '$ <> -1 OR $ IS NULL'], values: ['1', '7', '70000', '-3'] },
+const types: readonly {
+  type: string
+  defaults: readonly string[]
+  checks: readonly string[]
+  values: readonly string[]
+}[] = [
+  {
+    type: 'integer',
+    defaults: ['0', '-5', '42'],
+    checks: ['$ > 0', '$ BETWEEN 1 AND 99', '$ <> -1 OR $ IS NULL'],
+    values: ['1', '7', '70000', '-3']
+  },
   { type: 'smallint', defaults: ['1'], checks: ['$ >= 0'], values: ['1', '2', '300'] },
-  { type: 'bigint', defaults: ['9000000000'], checks: ['$ IN (1, 2, 9000000000)', '$ % 2 = 0'], values: ['1', '2', '9000000000'] },
-  { type: 'numeric(8,2)', defaults: ['0', '1.5'], checks: ['$ >= 0', '$ < 999.5 AND NOT ($ = 13)'], values: ['1', '12.25', '999999.99'] },
+  {
+    type: 'bigint',
+    defaults: ['9000000000'],
+    checks: ['$ IN (1, 2, 9000000000)', '$ % 2 = 0'],
+    values: ['1', '2', '9000000000']
+  },
+  {
+    type: 'numeric(8,2)',
+    defaults: ['0', '1.5'],
+    checks: ['$ >= 0', '$ < 999.5 AND NOT ($ = 13)'],
+    values: ['1', '12.25', '999999.99']
+  },
   { type: 'numeric(12,4)', defaults: ['0.25'], checks: ['$ > -1.5'], values: ['1.0001', '2', '12345678.4321'] },
   { type: 'double precision', defaults: ['1.5'], checks: ['$ > 0'], values: ['1.5', '2.25', '100000'] },
-  { type: 'varchar(20)', defaults: ["'in port'", "'it''s'"], checks: ["$ IN ('a', 'bb', 'in port')", "$ LIKE 'a%'", "lower($) = $"], values: ["'a'", "'bb'", "'12'", "'a longer text'"] },
+  {
+    type: 'varchar(20)',
+    defaults: ["'in port'", "'it''s'"],
+    checks: ["$ IN ('a', 'bb', 'in port')", "$ LIKE 'a%'", 'lower($) = $'],
+    values: ["'a'", "'bb'", "'12'", "'a longer text'"]
+  },
   { type: 'varchar(6)', defaults: ["''"], checks: ["$ <> ''"], values: ["'a'", "'12'", "'sixsix'"] },
-  { type: 'text', defaults: ["'none'"], checks: ["$ IN ('a')", 'char_length($) > 0', "$ || 'x' <> 'x'"], values: ["'a'", "'12'", "'2024-02-29'", "'any text at all'"] },
+  {
+    type: 'text',
+    defaults: ["'none'"],
+    checks: ["$ IN ('a')", 'char_length($) > 0', "$ || 'x' <> 'x'"],
+    values: ["'a'", "'12'", "'2024-02-29'", "'any text at all'"]
+  },
   { type: 'char(2)', defaults: ["'NL'"], checks: ["$ <> 'XX'"], values: ["'NL'", "'GB'"] },
-  { type: 'boolean', defaults: ['true', 'false'], checks: ['$ IS NOT NULL', 'NOT $ OR $ IS TRUE'], values: ['true', 'false'] },
-  { type: 'date', defaults: ["'2020-01-31'", 'CURRENT_DATE'], checks: ["$ > '2000-01-01'"], values: ["'2024-02-29'", "'1999-12-31'"] },
-  { type: 'timestamp', defaults: ['CURRENT_TIMESTAMP', 'now()'], checks: ["$ >= '2000-01-01 00:00:00'"], values: ["'2024-02-29 12:30:00'", "'2001-01-01 00:00:00.5'"] },
-  { type: 'timestamptz', defaults: ['now()'], checks: ["$ IS DISTINCT FROM '2000-01-01 00:00:00+00'"], values: ["'2024-02-29 12:30:00+00'"] },
-  { type: 'uuid', defaults: ['gen_random_uuid()'], checks: ['$ IS NOT NULL'], values: ["'00000000-0000-4000-8000-000000000001'", "'00000000-0000-4000-8000-000000000002'"] }
+  {
+    type: 'boolean',
+    defaults: ['true', 'false'],
+    checks: ['$ IS NOT NULL', 'NOT $ OR $ IS TRUE'],
+    values: ['true', 'false']
+  },
+  {
+    type: 'date',
+    defaults: ["'2020-01-31'", 'CURRENT_DATE'],
+    checks: ["$ > '2000-01-01'"],
+    values: ["'2024-02-29'", "'1999-12-31'"]
+  },
+  {
+    type: 'timestamp',
+    defaults: ['CURRENT_TIMESTAMP', 'now()'],
+    checks: ["$ >= '2000-01-01 00:00:00'"],
+    values: ["'2024-02-29 12:30:00'", "'2001-01-01 00:00:00.5'"]
+  },
+  {
+    type: 'timestamptz',
+    defaults: ['now()'],
+    checks: ["$ IS DISTINCT FROM '2000-01-01 00:00:00+00'"],
+    values: ["'2024-02-29 12:30:00+00'"]
+  },
+  {
+    type: 'uuid',
+    defaults: ['gen_random_uuid()'],
+    checks: ['$ IS NOT NULL'],
+    values: ["'00000000-0000-4000-8000-000000000001'", "'00000000-0000-4000-8000-000000000002'"]
+  }
 ]
 
 /** Values that a column of a type can hold, for inserting rows. */
@@ -51,7 +115,10 @@ const seeds: fc.Arbitrary<Seeds> = fc.record({
   names: fc.shuffledSubarray([...tableNames.keys()], { minLength: 5, maxLength: 5 }),
   tables: fc.array(
     fc.record({
-      columns: fc.array(fc.record({ type: byte, nullable: fc.boolean(), extra: byte, comment: fc.boolean() }), { minLength: 1, maxLength: 6 }),
+      columns: fc.array(fc.record({ type: byte, nullable: fc.boolean(), extra: byte, comment: fc.boolean() }), {
+        minLength: 1,
+        maxLength: 6
+      }),
       names: fc.shuffledSubarray([...columnNames.keys()], { minLength: 6, maxLength: 6 }),
       key: byte,
       unique: byte,
@@ -70,7 +137,8 @@ export const catalogs = (dialect: Dialect): fc.Arbitrary<Catalog> => seeds.map((
 
 function build(seed: Seeds, dialect: Dialect): Catalog {
   const { profile, write } = dialect
-  const name = (text: string) => shorten(profile.names.fold === 'upper' ? text.toUpperCase() : text, profile.names.limit, profile.names.unit)
+  const name = (text: string) =>
+    shorten(profile.names.fold === 'upper' ? text.toUpperCase() : text, profile.names.limit, profile.names.unit)
   const tables = seed.tables.map((s, t): Table => {
     const tableName = name(pick(tableNames, seed.names[t] ?? t))
     const columns = s.columns.map((c, i): Column => {
@@ -85,16 +153,26 @@ function build(seed: Seeds, dialect: Dialect): Catalog {
         ...(c.comment && profile.features.comments ? { comment: `It's column ${i}` } : {})
       }
     })
-    const some = (n: number) => [...new Set([n % columns.length, (n >> 2) % columns.length])].map((i) => pick(columns, i))
+    const some = (n: number) =>
+      [...new Set([n % columns.length, (n >> 2) % columns.length])].map((i) => pick(columns, i))
     const keyColumns = s.key % 4 === 0 ? [] : some(s.key)
     const primaryKey: Key | undefined = keyColumns.length
       ? { name: name(`pk_${tableName}`), columns: keyColumns.map((c) => c.name) }
       : undefined
-    const uniques: Key[] = s.unique % 3 === 0 ? [{ name: name(`uq_${tableName}`), columns: some(s.unique).map((c) => c.name) }] : []
+    const uniques: Key[] =
+      s.unique % 3 === 0 ? [{ name: name(`uq_${tableName}`), columns: some(s.unique).map((c) => c.name) }] : []
     const checked = pick(columns, s.check)
     const checks: Check[] =
       s.check % 2 === 0
-        ? [{ name: name(`ck_${tableName}`), expression: pick(types.find((x) => x.type === checked.type)?.checks ?? [], s.check >> 3).replaceAll('$', () => write.quote(checked.name)) }]
+        ? [
+            {
+              name: name(`ck_${tableName}`),
+              expression: pick(types.find((x) => x.type === checked.type)?.checks ?? [], s.check >> 3).replaceAll(
+                '$',
+                () => write.quote(checked.name)
+              )
+            }
+          ]
         : []
     const indexes: Index[] =
       s.index % 2 === 0
@@ -180,7 +258,10 @@ export function asRenamed(catalog: Catalog, agreed: Catalog, shift: number): Cat
         origin: origin(`t${from}`, 'table'),
         columns: table.columns.map((column, c) => ({
           ...column,
-          origin: origin(`t${from}c${(c + shift) % Math.max(table.columns.length, agreed.tables[from]?.columns.length ?? 1)}`, 'column')
+          origin: origin(
+            `t${from}c${(c + shift) % Math.max(table.columns.length, agreed.tables[from]?.columns.length ?? 1)}`,
+            'column'
+          )
         }))
       }
     })

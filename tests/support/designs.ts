@@ -10,21 +10,57 @@ const nothing: Edit = { kind: 'all', edits: [] }
 const makers: readonly ((n: number, m: number) => Make)[] = [
   (n) => () => ({ kind: 'entity.add', entity: newEntity(`Buoy ${n}`) }),
   (n) => (d) => withEntity(d, n, (id) => ({ kind: 'entity.remove', id })),
-  (n, m) => (d) => withEntity(d, n, (id) => ({ kind: 'entity.set', id, set: { name: `Mooring ${m}`, ...(m % 2 ? { dbName: `mooring_${m}` } : {}) } })),
-  (n, m) => (d) => withEntity(d, n, (entity) => ({ kind: 'attribute.add', entity, attribute: newAttribute(`mark ${m}`), ...before(d, entity, m) })),
+  (n, m) => (d) =>
+    withEntity(d, n, (id) => ({
+      kind: 'entity.set',
+      id,
+      set: { name: `Mooring ${m}`, ...(m % 2 ? { dbName: `mooring_${m}` } : {}) }
+    })),
+  (n, m) => (d) =>
+    withEntity(d, n, (entity) => ({
+      kind: 'attribute.add',
+      entity,
+      attribute: newAttribute(`mark ${m}`),
+      ...before(d, entity, m)
+    })),
   (n, m) => (d) => withRow(d, n, m, (entity, id) => ({ kind: 'attribute.remove', entity, id })),
-  (n, m) => (d) => withRow(d, n, m, (entity, id) => ({ kind: 'attribute.set', entity, id, set: { type: { kind: 'decimal', precision: 9, scale: m % 5 }, required: m % 2 === 0 } })),
+  (n, m) => (d) =>
+    withRow(d, n, m, (entity, id) => ({
+      kind: 'attribute.set',
+      entity,
+      id,
+      set: { type: { kind: 'decimal', precision: 9, scale: m % 5 }, required: m % 2 === 0 }
+    })),
   (n, m) => (d) => withRow(d, n, m, (entity, id) => ({ kind: 'row.move', entity, id, ...before(d, entity, m + 1) })),
   (n, m) => (d) => withRow(d, n, m, (entity, id) => ({ kind: 'key.toggle', entity, id })),
-  (n, m) => (d) => withRow(d, n, m, (entity, id) => ({ kind: 'unique.set', entity, key: { id: `key_${n}_${m}`, parts: [id] } })),
-  (n, m) => (d) => withRow(d, n, m, (entity, id) => ({ kind: 'index.set', entity, index: { id: `idx_${n}_${m}`, unique: false, parts: [{ id, descending: m % 2 === 0 }] } })),
+  (n, m) => (d) =>
+    withRow(d, n, m, (entity, id) => ({ kind: 'unique.set', entity, key: { id: `key_${n}_${m}`, parts: [id] } })),
+  (n, m) => (d) =>
+    withRow(d, n, m, (entity, id) => ({
+      kind: 'index.set',
+      entity,
+      index: { id: `idx_${n}_${m}`, unique: false, parts: [{ id, descending: m % 2 === 0 }] }
+    })),
   (n, m) => (d) => {
     const [parent, child] = [at(Object.values(d.entities), n), at(Object.values(d.entities), m)]
     const kind = (['one-to-many', 'one-to-one', 'many-to-many'] as const)[n % 3] ?? 'one-to-many'
-    return parent && child ? { kind: 'link.add', link: newLink(d, parent, child, { kind, identifying: kind === 'one-to-many' && m % 4 === 0 && n !== m }) } : nothing
+    return parent && child
+      ? {
+          kind: 'link.add',
+          link: newLink(d, parent, child, { kind, identifying: kind === 'one-to-many' && m % 4 === 0 && n !== m })
+        }
+      : nothing
   },
   (n) => (d) => withLink(d, n, (id) => ({ kind: 'link.remove', id })),
-  (n, m) => (d) => withLink(d, n, (id) => ({ kind: 'link.set', id, set: m % 3 ? { identifying: m % 2 === 0, role: `as ${m}` } : { kind: m % 2 ? 'many-to-many' : 'one-to-one', identifying: false } })),
+  (n, m) => (d) =>
+    withLink(d, n, (id) => ({
+      kind: 'link.set',
+      id,
+      set:
+        m % 3
+          ? { identifying: m % 2 === 0, role: `as ${m}` }
+          : { kind: m % 2 ? 'many-to-many' : 'one-to-one', identifying: false }
+    })),
   (n) => (d) => {
     const area = at(Object.keys(d.areas), n)
     return area ? { kind: 'area.remove', id: area } : nothing
@@ -51,6 +87,8 @@ const before = (d: Design, entity: string, m: number) => {
 }
 
 export const edits: fc.Arbitrary<Make[]> = fc.array(
-  fc.tuple(fc.nat(makers.length - 1), fc.nat(60), fc.nat(60)).map(([which, n, m]) => makers[which]?.(n, m) ?? (() => nothing)),
+  fc
+    .tuple(fc.nat(makers.length - 1), fc.nat(60), fc.nat(60))
+    .map(([which, n, m]) => makers[which]?.(n, m) ?? (() => nothing)),
   { minLength: 1, maxLength: 25 }
 )

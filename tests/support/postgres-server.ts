@@ -16,13 +16,16 @@ const home = '/usr/lib/postgresql'
 
 /** Why there can be no server here; nothing when there can. */
 export function whyNoServer(): string | undefined {
-  if (!existsSync(home) || readdirSync(home).length === 0) return 'PostgreSQL is not installed (Debian package postgresql)'
+  if (!existsSync(home) || readdirSync(home).length === 0)
+    return 'PostgreSQL is not installed (Debian package postgresql)'
   if (process.getuid?.() === 0 && !user()) return 'there is no user postgres to run the server as'
   return undefined
 }
 
 function user(): { uid: number; gid: number } | undefined {
-  const line = readFileSync('/etc/passwd', 'utf8').split('\n').find((l) => l.startsWith('postgres:'))
+  const line = readFileSync('/etc/passwd', 'utf8')
+    .split('\n')
+    .find((l) => l.startsWith('postgres:'))
   const [, , uid, gid] = line?.split(':') ?? []
   return uid && gid ? { uid: Number(uid), gid: Number(gid) } : undefined
 }
@@ -34,10 +37,25 @@ export async function startServer(): Promise<Server> {
   if (as) chownSync(folder, as.uid, as.gid)
   const options = { ...as, cwd: folder, env: { PATH: process.env['PATH'], LC_ALL: 'C.UTF-8' } }
   const data = join(folder, 'data')
-  execFileSync(join(bin, 'initdb'), ['-D', data, '-U', 'postgres', '-A', 'trust', '-E', 'UTF8', '--locale=C.UTF-8', '--no-sync', '--no-instructions'], { ...options, stdio: 'ignore' })
+  execFileSync(
+    join(bin, 'initdb'),
+    ['-D', data, '-U', 'postgres', '-A', 'trust', '-E', 'UTF8', '--locale=C.UTF-8', '--no-sync', '--no-instructions'],
+    { ...options, stdio: 'ignore' }
+  )
   const port = await freePort()
-  const settings = ['listen_addresses=127.0.0.1', 'fsync=off', 'synchronous_commit=off', 'full_page_writes=off', 'shared_buffers=32MB', 'max_connections=30']
-  const child = spawn(join(bin, 'postgres'), ['-D', data, '-p', String(port), '-k', folder, ...settings.flatMap((s) => ['-c', s])], { ...options, stdio: 'ignore' })
+  const settings = [
+    'listen_addresses=127.0.0.1',
+    'fsync=off',
+    'synchronous_commit=off',
+    'full_page_writes=off',
+    'shared_buffers=32MB',
+    'max_connections=30'
+  ]
+  const child = spawn(
+    join(bin, 'postgres'),
+    ['-D', data, '-p', String(port), '-k', folder, ...settings.flatMap((s) => ['-c', s])],
+    { ...options, stdio: 'ignore' }
+  )
   const url = (database: string) => `postgres://postgres@127.0.0.1:${port}/${database}`
   const run = async (sql: string) => {
     const client = new pg.Client({ connectionString: url('postgres') })

@@ -16,7 +16,12 @@ export interface StatementOutcome {
   readonly time: number
   readonly affected: number
   /** The engine's own words where it refused, with the place in the statement (from 1) where it says so. */
-  readonly error?: { readonly message: string; readonly code?: string; readonly detail?: string; readonly position?: number }
+  readonly error?: {
+    readonly message: string
+    readonly code?: string
+    readonly detail?: string
+    readonly position?: number
+  }
 }
 
 export interface LiveDatabase {

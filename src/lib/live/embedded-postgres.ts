@@ -73,11 +73,20 @@ function embedded(db: PGlite, keeper: Keeper): LiveDatabase {
 function plain(value: unknown): unknown {
   if (value instanceof Date) return value.toISOString()
   if (value instanceof Uint8Array) return `\\x${[...value].map((byte) => byte.toString(16).padStart(2, '0')).join('')}`
-  return typeof value === 'object' && value !== null ? JSON.stringify(value) : typeof value === 'bigint' ? String(value) : value
+  return typeof value === 'object' && value !== null
+    ? JSON.stringify(value)
+    : typeof value === 'bigint'
+      ? String(value)
+      : value
 }
 
 function errorOf(error: unknown): NonNullable<StatementOutcome['error']> {
-  const { message, code, detail, position } = error as { message?: string; code?: string; detail?: string; position?: string }
+  const { message, code, detail, position } = error as {
+    message?: string
+    code?: string
+    detail?: string
+    position?: string
+  }
   return {
     message: message ?? String(error),
     ...(code ? { code } : {}),

@@ -49,7 +49,9 @@ export async function runMigration(
       if (step && outcome?.error) onResult(step, { state: 'failed', time: outcome.time, error: outcome.error })
       return 'failed'
     }
-    group.forEach((step, i) => onResult(step, { state: 'done', time: outcomes[i]?.time ?? 0, affected: outcomes[i]?.affected ?? 0 }))
+    group.forEach((step, i) =>
+      onResult(step, { state: 'done', time: outcomes[i]?.time ?? 0, affected: outcomes[i]?.affected ?? 0 })
+    )
     if (one) return group === groups.at(-1) ? 'complete' : 'stopped'
     catalog = await live.catalog()
   }

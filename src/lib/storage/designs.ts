@@ -35,7 +35,11 @@ export async function loadDesign(id: string): Promise<{ design: Result<Design>; 
  * Saves a design; `before` is what was saved last, so that only what changed is written. Refuses, and returns nothing,
  * when somebody else has saved since `revision`.
  */
-export async function saveDesign(design: Design, before: Design | undefined, revision: number): Promise<number | undefined> {
+export async function saveDesign(
+  design: Design,
+  before: Design | undefined,
+  revision: number
+): Promise<number | undefined> {
   const db = await database()
   const tx = db.transaction(['designs', 'objects'], 'readwrite')
   const head = await tx.objectStore('designs').get(design.id)
@@ -44,7 +48,8 @@ export async function saveDesign(design: Design, before: Design | undefined, rev
   for (const collection of collections) {
     const [now, was] = [design[collection], before?.[collection] ?? {}]
     if (now === was) continue
-    for (const [id, object] of Object.entries(now)) if (object !== was[id]) void objects.put(object, [design.id, collection, id])
+    for (const [id, object] of Object.entries(now))
+      if (object !== was[id]) void objects.put(object, [design.id, collection, id])
     for (const id of Object.keys(was)) if (!(id in now)) void objects.delete([design.id, collection, id])
   }
   const next = revision + 1

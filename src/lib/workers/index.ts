@@ -18,7 +18,10 @@ export function databaseWorker(): Comlink.Remote<Databases> {
   if (typeof SharedWorker === 'undefined')
     databases = Comlink.wrap<Databases>(new Worker(new URL('./databases.ts', import.meta.url), { type: 'module' }))
   else {
-    const shared = new SharedWorker(new URL('./databases.ts', import.meta.url), { type: 'module', name: 'ramblet-databases' })
+    const shared = new SharedWorker(new URL('./databases.ts', import.meta.url), {
+      type: 'module',
+      name: 'ramblet-databases'
+    })
     databases = Comlink.wrap<Databases>(shared.port)
   }
   return databases

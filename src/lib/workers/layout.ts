@@ -12,7 +12,11 @@ export async function layout(request: LayoutRequest): Promise<Places> {
   const alone = request.cards.filter((card) => !linked.has(card.id))
   const places = cards.length > MANY ? await withElk({ ...request, cards }) : withDagre({ ...request, cards })
   const sizes = new Map(cards.map((card) => [card.id, card]))
-  const boxes = Object.entries(places).map(([id, place]) => ({ ...place, width: sizes.get(id)?.width ?? 0, height: sizes.get(id)?.height ?? 0 }))
+  const boxes = Object.entries(places).map(([id, place]) => ({
+    ...place,
+    width: sizes.get(id)?.width ?? 0,
+    height: sizes.get(id)?.height ?? 0
+  }))
   const bottom = Math.max(0, ...boxes.map((box) => box.y + box.height))
   const right = Math.max(1200, ...boxes.map((box) => box.x + box.width))
   return { ...places, ...inRows(alone, cards.length ? bottom + 60 : 0, right) }
@@ -49,5 +53,7 @@ async function withElk({ cards, links }: LayoutRequest): Promise<Places> {
     edges: links.map(({ from, to }, i) => ({ id: String(i), sources: [from], targets: [to] }))
   })
   elk.terminateWorker()
-  return Object.fromEntries((result.children ?? []).map((node) => [node.id, { x: Math.round(node.x ?? 0), y: Math.round(node.y ?? 0) }]))
+  return Object.fromEntries(
+    (result.children ?? []).map((node) => [node.id, { x: Math.round(node.x ?? 0), y: Math.round(node.y ?? 0) }])
+  )
 }

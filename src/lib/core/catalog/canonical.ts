@@ -6,15 +6,13 @@ const byName = <T extends { readonly name: string }>(list: readonly T[]): T[] =>
 
 /** Tables by schema and name, constraints and indexes by name, no origins. Column order means something and stays. */
 export function canonical(catalog: Catalog): Catalog {
-  const tables = catalog.tables.map(
-    (table): Table => ({
-      ...table,
-      uniques: byName(table.uniques),
-      foreignKeys: byName(table.foreignKeys),
-      checks: byName(table.checks),
-      indexes: byName(table.indexes)
-    })
-  )
+  const tables = catalog.tables.map((table): Table => ({
+    ...table,
+    uniques: byName(table.uniques),
+    foreignKeys: byName(table.foreignKeys),
+    checks: byName(table.checks),
+    indexes: byName(table.indexes)
+  }))
   tables.sort((a, b) => (a.schema + '\0' + a.name < b.schema + '\0' + b.name ? -1 : 1))
   return withoutOrigins({ ...catalog, tables })
 }
@@ -28,8 +26,7 @@ export function sameValue(a: unknown, b: unknown): boolean {
   if (a === b) return true
   if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false
   if (Array.isArray(a) !== Array.isArray(b)) return false
-  if (Array.isArray(a) && Array.isArray(b))
-    return a.length === b.length && a.every((item, i) => sameValue(item, b[i]))
+  if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((item, i) => sameValue(item, b[i]))
   const [left, right] = [new Map(Object.entries(a)), new Map(Object.entries(b))]
   return [...new Set([...left.keys(), ...right.keys()])].every((key) => sameValue(left.get(key), right.get(key)))
 }

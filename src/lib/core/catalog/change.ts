@@ -52,7 +52,7 @@ export interface NameRule {
 /** Applies changes in order. Renames that follow one another are meant at once, so that names may be swapped. */
 export function apply(changes: readonly Change[], catalog: Catalog, names: NameRule): Catalog {
   let result = catalog
-  for (let i = 0; i < changes.length; ) {
+  for (let i = 0; i < changes.length;) {
     const run = renameRun(changes, i)
     if (run.length > 0) {
       result = renameIn(result, renamesOf(run), names.fold, names.quote)
@@ -67,7 +67,7 @@ export function apply(changes: readonly Change[], catalog: Catalog, names: NameR
 
 export function invert(changes: readonly Change[]): Change[] {
   const result: Change[] = []
-  for (let i = 0; i < changes.length; ) {
+  for (let i = 0; i < changes.length;) {
     const run = renameRun(changes, i)
     if (run.length > 0) {
       result.unshift(...invertRenames(run))
@@ -145,7 +145,11 @@ function applyOne(change: Change, catalog: Catalog): Catalog {
   return withTable(catalog, schema, tableName, changeMember(table, kind, change))
 }
 
-function changeMember<K extends MemberKind>(table: Table, kind: K, change: Exclude<Change, { action: 'rename' }>): Table {
+function changeMember<K extends MemberKind>(
+  table: Table,
+  kind: K,
+  change: Exclude<Change, { action: 'rename' }>
+): Table {
   const list = members(table, kind)
   const { name } = change.address
   if (change.action === 'create') return withMembers(table, kind, [...list, change.object.value as MemberOf[K]])

@@ -18,8 +18,7 @@ const none: ReadonlyMap<string, string> = new Map()
 
 export function renameIn(catalog: Catalog, renames: Renames, fold: Fold, quote: (name: string) => string): Catalog {
   const tableName = (schema: string, name: string) => renames.tables.get(tableKey(schema, name)) ?? name
-  const columnsOf = (schema: string, name: string) =>
-    renames.members.get(tableKey(schema, name))?.get('column') ?? none
+  const columnsOf = (schema: string, name: string) => renames.members.get(tableKey(schema, name))?.get('column') ?? none
 
   const renameTable = (table: Table): Table => {
     const own = renames.members.get(tableKey(table.schema, table.name))

@@ -53,7 +53,9 @@ export function difference(live: Catalog, wanted: Catalog, renames: readonly Ren
   const named = renameIn(live, renamesOf(renames), dialect.write.fold, dialect.write.quote)
 
   // Tables stand at the same place in `live` and `named`, and so do their members: places pair old and new names.
-  const renamedTables = new Set(renames.filter((r) => r.address.kind === 'table').map((r) => tableKey(r.address.schema, r.to)))
+  const renamedTables = new Set(
+    renames.filter((r) => r.address.kind === 'table').map((r) => tableKey(r.address.schema, r.to))
+  )
   const wantedByName = new Map(wanted.tables.map((table) => [tableKey(table.schema, table.name), table]))
   const pairs: Pair[] = []
   const drops: Change[] = []
@@ -132,7 +134,11 @@ function compareMembers({ before, table, wanted, kind, renames, gone, dialect }:
     const other = want.get(member.name)
     const displaced = was.name === member.name && newNames.has(member.name)
     if (!other || displaced || doomed(before, kind, was, gone, dialect.write.fold)) {
-      drops.push({ action: 'drop', address: memberAddress(before, kind, was), object: { kind, value: was } as CatalogObject })
+      drops.push({
+        action: 'drop',
+        address: memberAddress(before, kind, was),
+        object: { kind, value: was } as CatalogObject
+      })
       return
     }
     found.add(member.name)

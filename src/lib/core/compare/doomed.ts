@@ -11,7 +11,13 @@ export interface Gone {
 
 const none: ReadonlySet<string> = new Set()
 
-export function doomed<K extends MemberKind>(table: Table, kind: K, member: MemberOf[K], gone: Gone, fold: Fold): boolean {
+export function doomed<K extends MemberKind>(
+  table: Table,
+  kind: K,
+  member: MemberOf[K],
+  gone: Gone,
+  fold: Fold
+): boolean {
   if (kind === 'column') return false
   const own = gone.columns.get(tableKey(table.schema, table.name)) ?? none
   if ([...own].some((column) => usesColumn(kind, member, column, fold))) return true

@@ -1,5 +1,16 @@
 // The agreed state: what the database holds, each object with the identity of the design object it came from.
-import { MEMBER_KINDS, members, renameIn, renamesOf, tableKey, withMembers, type Catalog, type MemberKind, type MemberOf, type Table } from '../catalog'
+import {
+  MEMBER_KINDS,
+  members,
+  renameIn,
+  renamesOf,
+  tableKey,
+  withMembers,
+  type Catalog,
+  type MemberKind,
+  type MemberOf,
+  type Table
+} from '../catalog'
 import type { Dialect } from '../dialects'
 import type { CompareInput } from './compare'
 import { match } from './match'

@@ -82,7 +82,11 @@ export function match(side: Side, dialect: Dialect): Matching {
     const columns = columnPairs.get(live) ?? new Map<Named, Named>()
     const columnName = new Map([...columns].map(([a, b]) => [a.name, b.name]))
     for (const kind of MEMBER_KINDS) {
-      const lives = withMembers(live, kind, members(live, kind).filter((m) => !doomed(live, kind, m, gone, dialect.write.fold)))
+      const lives = withMembers(
+        live,
+        kind,
+        members(live, kind).filter((m) => !doomed(live, kind, m, gone, dialect.write.fold))
+      )
       const pairs = kind === 'column' ? columns : pairMembers(lives, wanted, kind, agreed)
       if (kind !== 'column')
         pairAlike(lives, wanted, kind, pairs, (member) => shape(member, kind, columnName, newTableName))
@@ -150,7 +154,10 @@ function pairMembers(
     taken.add(member)
   }
   for (const member of to)
-    pair(confirmed.find((c) => c.schema === live.schema && c.table === live.name && c.to === member.name)?.column, member)
+    pair(
+      confirmed.find((c) => c.schema === live.schema && c.table === live.name && c.to === member.name)?.column,
+      member
+    )
   if (agreed) {
     const was: readonly Named[] = members(agreed, kind)
     for (const member of to)
@@ -200,10 +207,19 @@ function shape(
     ...plain(member),
     ...(Array.isArray(list) ? { columns: list.map(renamed) } : {}),
     ...(Array.isArray(parts)
-      ? { parts: parts.map((p: { column?: string }) => (p.column === undefined ? p : { ...p, column: renamed(p.column) })) }
+      ? {
+          parts: parts.map((p: { column?: string }) =>
+            p.column === undefined ? p : { ...p, column: renamed(p.column) }
+          )
+        }
       : {}),
     ...(references
-      ? { references: { ...references, table: tables.get(`${references.schema}\0${references.table}`) ?? references.table } }
+      ? {
+          references: {
+            ...references,
+            table: tables.get(`${references.schema}\0${references.table}`) ?? references.table
+          }
+        }
       : {})
   }
 }
@@ -216,7 +232,15 @@ function likelyColumns(live: Table, wanted: Table, pairs: ReadonlyMap<Named, Nam
     const same = fresh.filter((other) => dialect.types.canonical(other.type) === dialect.types.canonical(column.type))
     const [only] = same
     return only && same.length === 1
-      ? [{ schema: live.schema, table: live.name, column: column.name, to: only.name, because: `both are ${column.type}` }]
+      ? [
+          {
+            schema: live.schema,
+            table: live.name,
+            column: column.name,
+            to: only.name,
+            because: `both are ${column.type}`
+          }
+        ]
       : []
   })
 }
@@ -237,6 +261,8 @@ function likelyTables({ wanted, live }: Side, pairs: ReadonlyMap<Table, Table>):
         .sort((a, b) => b.share - a.share)
       const [best] = ranked
       if (!best || best.share < 0.5) return []
-      return [{ schema: table.schema, table: table.name, to: best.other.name, because: `they share ${best.shared} columns` }]
+      return [
+        { schema: table.schema, table: table.name, to: best.other.name, because: `they share ${best.shared} columns` }
+      ]
     })
 }

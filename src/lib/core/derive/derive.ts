@@ -74,7 +74,12 @@ class Derivation {
     const parts = [entity, ...this.layout.folded(entity)].flatMap((e) => this.model.entity(e.id) ?? [])
     const [main] = parts
     if (main?.circular)
-      this.say('entity-circular-key', 'error', entity.id, `${entity.name} is part of its own key: one of its identifying links must not identify.`)
+      this.say(
+        'entity-circular-key',
+        'error',
+        entity.id,
+        `${entity.name} is part of its own key: one of its identifying links must not identify.`
+      )
 
     const columns: Column[] = []
     const checks: Check[] = []
@@ -84,10 +89,16 @@ class Derivation {
         if (inside && column.path.startsWith('^/')) continue
         const made = this.column(column, inside)
         if (columns.some((other) => other.name === made.name))
-          this.say('name-twice', 'error', column.row ?? entity.id, `Two columns of ${entity.name} would be called ${made.name}.`)
+          this.say(
+            'name-twice',
+            'error',
+            column.row ?? entity.id,
+            `Two columns of ${entity.name} would be called ${made.name}.`
+          )
         else columns.push(made)
         checks.push(...this.columnChecks(column, made, name, schema))
-        if (inside && column.required) checks.push(this.requiredInSubtype(entity, part, column, made.name, name, schema))
+        if (inside && column.required)
+          checks.push(this.requiredInSubtype(entity, part, column, made.name, name, schema))
       }
     }
     columns.push(...this.discriminators(entity, name, schema, checks))
@@ -100,7 +111,13 @@ class Derivation {
       ...(entity.means ? { comment: entity.means } : {}),
       columns,
       ...(key.length
-        ? { primaryKey: { name: this.namer.constraint('pk', [name], schema, entity.id), columns: key, origin: { id: entity.id, part: 'pk' } } }
+        ? {
+            primaryKey: {
+              name: this.namer.constraint('pk', [name], schema, entity.id),
+              columns: key,
+              origin: { id: entity.id, part: 'pk' }
+            }
+          }
         : {}),
       uniques,
       foreignKeys: parts.flatMap((part) => this.foreignKeys(part, name, schema, entity)),
@@ -110,21 +127,28 @@ class Derivation {
     }
   }
 
-  private columnName = (column: LogicalColumn): string => this.namer.column(column.dbName, column.fixed, column.row ?? column.origin.id)
+  private columnName = (column: LogicalColumn): string =>
+    this.namer.column(column.dbName, column.fixed, column.row ?? column.origin.id)
 
   private column(column: LogicalColumn, optional: boolean): Column {
     const { types, write } = this.dialect
     const { type, grade, note } = types.fromNeutral(column.type)
     const where = column.row ?? column.origin.id
     if (grade === 'wider' || grade === 'narrower' || grade === 'impossible')
-      this.say(`type-${grade}`, grade === 'wider' ? 'info' : 'warning', where, `${column.name} becomes ${type}: ${note ?? ''}.`)
+      this.say(
+        `type-${grade}`,
+        grade === 'wider' ? 'info' : 'warning',
+        where,
+        `${column.name} becomes ${type}: ${note ?? ''}.`
+      )
     const text = column.attribute?.default
     let value: string | undefined
     if (text !== undefined && text.trim() !== '') {
       const read = parseDefault(text, column.type)
       if (read.ok) value = write.value(read.value, column.type)
       else this.notices.push(...read.notices.map((notice) => ({ ...notice, where })))
-    } else if (column.path === '#' && column.type.kind === 'uuid') value = write.value({ kind: 'new uuid' }, column.type)
+    } else if (column.path === '#' && column.type.kind === 'uuid')
+      value = write.value({ kind: 'new uuid' }, column.type)
     return {
       name: this.columnName(column),
       type,
@@ -142,7 +166,12 @@ class Derivation {
     const checks: Check[] = []
     const add = (part: string, expression: string) =>
       checks.push({
-        name: this.namer.constraint('ck', [table, made.name, ...(part === 'check' ? [] : [part])], `${schema}.${table}`, attribute.id),
+        name: this.namer.constraint(
+          'ck',
+          [table, made.name, ...(part === 'check' ? [] : [part])],
+          `${schema}.${table}`,
+          attribute.id
+        ),
         expression,
         origin: { id: attribute.id, part }
       })
@@ -153,7 +182,14 @@ class Derivation {
   }
 
   /** A required column of a subtype that shares its supertype's table must be filled in the subtype's rows alone. */
-  private requiredInSubtype(home: Entity, part: LogicalEntity, column: LogicalColumn, name: string, table: string, schema: string): Check {
+  private requiredInSubtype(
+    home: Entity,
+    part: LogicalEntity,
+    column: LogicalColumn,
+    name: string,
+    table: string,
+    schema: string
+  ): Check {
     const group = part.subtypeOf
     const discriminator = this.namer.column(group?.discriminator ?? 'kind', false, group?.id ?? home.id)
     const values = [part.entity, ...this.layout.folded(part.entity)].map(subtypeValue)
@@ -192,20 +228,38 @@ class Derivation {
   private uniques(part: LogicalEntity, table: string, schema: string): Key[] {
     const own = part.entity.uniques.map((key): Key => {
       const columns = key.parts.flatMap((row) => this.rowColumns(part, row))
-      return { name: key.name ?? this.namer.constraint('uq', [table, ...columns], schema, key.id), columns, origin: { id: key.id, part: 'unique' } }
+      return {
+        name: key.name ?? this.namer.constraint('uq', [table, ...columns], schema, key.id),
+        columns,
+        origin: { id: key.id, part: 'unique' }
+      }
     })
     // One-to-one: the child's foreign key is unique, unless it is the child's whole key already.
-    const single = part.foreignKeys.filter(({ link, pairs }) => link.kind === 'one-to-one' && pairs.length > 0 && !isKey(part, pairs.map((p) => p.child.path)))
+    const single = part.foreignKeys.filter(
+      ({ link, pairs }) =>
+        link.kind === 'one-to-one' &&
+        pairs.length > 0 &&
+        !isKey(
+          part,
+          pairs.map((p) => p.child.path)
+        )
+    )
     const links = single.map(({ link, pairs }): Key => {
       const columns = pairs.map(({ child }) => this.columnName(child))
-      return { name: this.namer.constraint('uq', [table, ...columns], schema, link.id), columns, origin: { id: link.id, part: 'unique' } }
+      return {
+        name: this.namer.constraint('uq', [table, ...columns], schema, link.id),
+        columns,
+        origin: { id: link.id, part: 'unique' }
+      }
     })
     return [...own, ...links].filter((key) => key.columns.length > 0)
   }
 
   private indexes(part: LogicalEntity, table: string, schema: string): Index[] {
     return part.entity.indexes.flatMap((index): Index[] => {
-      const parts = index.parts.flatMap(({ id, descending }) => this.rowColumns(part, id).map((column) => ({ column, descending })))
+      const parts = index.parts.flatMap(({ id, descending }) =>
+        this.rowColumns(part, id).map((column) => ({ column, descending }))
+      )
       if (parts.length === 0) return []
       const name = index.name ?? this.namer.constraint('ix', [table, ...parts.map((p) => p.column)], schema, index.id)
       return [{ name, unique: index.unique, parts, origin: { id: index.id, part: 'index' } }]
@@ -220,7 +274,11 @@ class Derivation {
         return column === undefined ? whole : this.dialect.write.quote(column)
       })
       const parts = rule.name === undefined ? [table, `rule_${i + 1}`] : [table, rule.name]
-      return { name: this.namer.constraint('ck', parts, `${schema}.${table}`, rule.id), expression, origin: { id: rule.id, part: 'check' } }
+      return {
+        name: this.namer.constraint('ck', parts, `${schema}.${table}`, rule.id),
+        expression,
+        origin: { id: rule.id, part: 'check' }
+      }
     })
   }
 
@@ -229,16 +287,37 @@ class Derivation {
       const parent = this.layout.homeOf(link.parent)
       if (!parent || pairs.length === 0) return []
       if (parent.id !== link.parent)
-        this.say('link-to-subtype', 'info', link.id, `A link to ${this.design.entities[link.parent]?.name ?? ''} goes to the table ${parent.name} that it shares: the engine does not check the subtype.`)
+        this.say(
+          'link-to-subtype',
+          'info',
+          link.id,
+          `A link to ${this.design.entities[link.parent]?.name ?? ''} goes to the table ${parent.name} that it shares: the engine does not check the subtype.`
+        )
       const columns = pairs.map(({ child }) => this.columnName(child))
       if ([link.onDelete, link.onUpdate].includes('set null') && pairs.some(({ child }) => child.required))
-        this.say('link-set-null', 'error', link.id, `The link from ${part.entity.name} sets ${columns.join(', ')} to nothing, but a value is required there.`)
+        this.say(
+          'link-set-null',
+          'error',
+          link.id,
+          `The link from ${part.entity.name} sets ${columns.join(', ')} to nothing, but a value is required there.`
+        )
       const place = this.layout.place(parent)
       return [
         {
-          name: link.dbName ?? this.namer.constraint('fk', [table, link.role ? this.namer.column(link.role.replaceAll(' ', '_'), false, link.id) : place.name], `${schema}.${table}`, link.id),
+          name:
+            link.dbName ??
+            this.namer.constraint(
+              'fk',
+              [table, link.role ? this.namer.column(link.role.replaceAll(' ', '_'), false, link.id) : place.name],
+              `${schema}.${table}`,
+              link.id
+            ),
           columns,
-          references: { schema: place.schema, table: place.name, columns: pairs.map((pair) => this.parentName(pair.parent)) },
+          references: {
+            schema: place.schema,
+            table: place.name,
+            columns: pairs.map((pair) => this.parentName(pair.parent))
+          },
           onDelete: link.onDelete,
           onUpdate: link.onUpdate,
           deferrable: link.deferrable ? 'deferrable' : 'no',
@@ -246,7 +325,8 @@ class Derivation {
         }
       ]
     })
-    const supertype = part.subtypeOf && part.entity.id === home.id ? this.layout.homeOf(part.subtypeOf.supertype) : undefined
+    const supertype =
+      part.subtypeOf && part.entity.id === home.id ? this.layout.homeOf(part.subtypeOf.supertype) : undefined
     if (!supertype) return keys
     const place = this.layout.place(supertype)
     const columns = part.key.map(this.columnName)
@@ -303,4 +383,3 @@ function traceOf(catalog: Catalog): Map<string, Address[]> {
   }
   return trace
 }
-

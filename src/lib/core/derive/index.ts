@@ -1,3 +1,10 @@
 export { derive, type DeriveTarget, type Derived } from './derive'
-export { logical, plainName, type LogicalColumn, type LogicalEntity, type LogicalForeignKey, type LogicalModel } from './logical'
+export {
+  logical,
+  plainName,
+  type LogicalColumn,
+  type LogicalEntity,
+  type LogicalForeignKey,
+  type LogicalModel
+} from './logical'
 export { parseDefault } from './values'

@@ -2,6 +2,7 @@
 import type { Design, Entity, Subtypes } from '../design'
 import type { Dialect } from '../dialects'
 import type { DeriveTarget } from './derive'
+import { plainName } from './logical'
 import type { Namer } from './namer'
 
 export class Layout {
@@ -39,7 +40,9 @@ export class Layout {
   groupsInTable(entity: Entity): Subtypes[] {
     return Object.values(this.design.subtypes).filter(
       (group) =>
-        this.target.subtypeTables[group.id] === 'one table' && this.homeOf(group.supertype)?.id === entity.id && group.supertype === entity.id
+        this.target.subtypeTables[group.id] === 'one table' &&
+        this.homeOf(group.supertype)?.id === entity.id &&
+        group.supertype === entity.id
     )
   }
 
@@ -48,7 +51,9 @@ export class Layout {
     return this.groupsInTable(entity).flatMap((group) =>
       group.subtypes.flatMap((id) => {
         const subtype = this.design.entities[id]
-        return subtype && subtype.id !== entity.id ? [subtype, ...this.foldedBelow(subtype, new Set([entity.id, id]))] : []
+        return subtype && subtype.id !== entity.id
+          ? [subtype, ...this.foldedBelow(subtype, new Set([entity.id, id]))]
+          : []
       })
     )
   }
@@ -74,7 +79,7 @@ export class Layout {
     const schema =
       entity.namespace === undefined || !features.schemas
         ? defaultSchema
-        : (this.target.schemas[entity.namespace] ?? this.namer.column(entity.namespace, false, entity.id))
+        : (this.target.schemas[entity.namespace] ?? this.namer.column(plainName(entity.namespace), false, entity.id))
     const made = { schema, name: this.namer.table(entity) }
     this.places.set(entity.id, made)
     return made

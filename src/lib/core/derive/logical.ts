@@ -64,7 +64,8 @@ export function logical(design: Design): LogicalModel {
 /** `Cargo line` → `cargo_line`, before any engine's rules. */
 export const plainName = (name: string): string => wordsOf(name).join('_').toLowerCase()
 
-const snake = (object: { readonly name: string; readonly dbName?: string | undefined }) => object.dbName ?? plainName(object.name)
+const snake = (object: { readonly name: string; readonly dbName?: string | undefined }) =>
+  object.dbName ?? plainName(object.name)
 
 class Model implements LogicalModel {
   private readonly done = new Map<string, LogicalEntity>()
@@ -123,7 +124,9 @@ class Model implements LogicalModel {
   /** Key parts as given, with identifying links that are missing put first. */
   private keyParts(entity: Entity): string[] {
     const links = this.linksTo.get(entity.id) ?? []
-    const missing = links.filter((link) => link.identifying && !entity.primaryKey.includes(link.id)).map((link) => link.id)
+    const missing = links
+      .filter((link) => link.identifying && !entity.primaryKey.includes(link.id))
+      .map((link) => link.id)
     const given = entity.primaryKey.filter(
       (part) => entity.attributes.some((a) => a.id === part) || links.some((link) => link.id === part)
     )
@@ -200,7 +203,8 @@ class Model implements LogicalModel {
         origin: { id: link.id, part: `column ${parent.path}` },
         path: `${link.id}/${parent.path}`,
         row: link.id,
-        name: columns.length === 1 && !key ? called.toLowerCase() : `${called.toLowerCase()} ${parent.name.toLowerCase()}`,
+        name:
+          columns.length === 1 && !key ? called.toLowerCase() : `${called.toLowerCase()} ${parent.name.toLowerCase()}`,
         dbName,
         fixed: false,
         type: parent.type,
@@ -248,7 +252,11 @@ class Model implements LogicalModel {
       if (!link) continue
       const inKey = link.identifying
       for (const column of this.migrated(entity, link, inKey))
-        add(column.path === column.row ? { ...column, key: keyPaths.has(column.path), required: column.required || keyPaths.has(column.path) } : column)
+        add(
+          column.path === column.row
+            ? { ...column, key: keyPaths.has(column.path), required: column.required || keyPaths.has(column.path) }
+            : column
+        )
     }
     const all = [...columns.values()]
     const byPath = (path: string) => all.find((column) => column.path === path)

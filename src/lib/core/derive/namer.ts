@@ -23,7 +23,10 @@ export class Namer {
     if (object.dbName !== undefined) return this.byHand(object.dbName, object.id)
     const { tablePrefix } = this.rules
     const full = databaseName(object.name, { ...this.rules, limit: Infinity })
-    return this.fitted(tablePrefix === '' ? full : join([tablePrefix.replace(/_$/, ''), full], { ...this.rules, limit: Infinity }), object.id)
+    return this.fitted(
+      tablePrefix === '' ? full : join([tablePrefix.replace(/_$/, ''), full], { ...this.rules, limit: Infinity }),
+      object.id
+    )
   }
 
   /** A column's name from words joined by underscores. */

@@ -6,7 +6,12 @@ import type { Design } from './schema'
 export function dangling(design: Design): Notice[] {
   const notices: Notice[] = []
   const miss = (where: string, what: string, id: string) =>
-    notices.push({ code: 'file-reference', severity: 'error', where, message: `${where} names ${what} ${id}, which is not there.` })
+    notices.push({
+      code: 'file-reference',
+      severity: 'error',
+      where,
+      message: `${where} names ${what} ${id}, which is not there.`
+    })
 
   for (const entity of Object.values(design.entities)) {
     const own = new Set(entity.attributes.map((attribute) => attribute.id))

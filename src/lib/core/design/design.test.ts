@@ -3,7 +3,21 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { harbour } from '../../../../demo/harbour'
 import { edits } from '../../../../tests/support/designs'
-import { begin, change, dangling, edit, newAttribute, newDesign, newEntity, newLink, parseDesign, printDesign, redo, rowIds, undo } from '.'
+import {
+  begin,
+  change,
+  dangling,
+  edit,
+  newAttribute,
+  newDesign,
+  newEntity,
+  newLink,
+  parseDesign,
+  printDesign,
+  redo,
+  rowIds,
+  undo
+} from '.'
 
 const cases = { numRuns: 300 }
 

@@ -23,7 +23,12 @@ export type Edit =
   | { readonly kind: 'entity.remove'; readonly id: string }
   /** `before` is the id of a row (attribute or link) of the entity; at the end when absent. */
   | { readonly kind: 'attribute.add'; readonly entity: string; readonly attribute: Attribute; readonly before?: string }
-  | { readonly kind: 'attribute.set'; readonly entity: string; readonly id: string; readonly set: Partial<Omit<Attribute, 'id'>> }
+  | {
+      readonly kind: 'attribute.set'
+      readonly entity: string
+      readonly id: string
+      readonly set: Partial<Omit<Attribute, 'id'>>
+    }
   | { readonly kind: 'attribute.remove'; readonly entity: string; readonly id: string }
   | { readonly kind: 'row.move'; readonly entity: string; readonly id: string; readonly before?: string }
   /** Puts an attribute or link into the primary key, or takes it out; a link becomes identifying with it. */
@@ -76,7 +81,10 @@ export function edit(design: Design, e: Edit): Design {
     case 'attribute.remove':
       return removeAttribute(design, e.entity, e.id)
     case 'row.move':
-      return withEntity(design, e.entity, (entity) => ({ ...entity, order: insert(rowIds(design, entity), e.id, e.before) }))
+      return withEntity(design, e.entity, (entity) => ({
+        ...entity,
+        order: insert(rowIds(design, entity), e.id, e.before)
+      }))
     case 'key.toggle':
       return toggleKey(design, e.entity, e.id)
     case 'unique.set':
@@ -86,7 +94,10 @@ export function edit(design: Design, e: Edit): Design {
     case 'index.set':
       return withEntity(design, e.entity, (entity) => ({ ...entity, indexes: putIn(entity.indexes, e.index) }))
     case 'index.remove':
-      return withEntity(design, e.entity, (entity) => ({ ...entity, indexes: entity.indexes.filter((i) => i.id !== e.id) }))
+      return withEntity(design, e.entity, (entity) => ({
+        ...entity,
+        indexes: entity.indexes.filter((i) => i.id !== e.id)
+      }))
     case 'rule.set':
       return withEntity(design, e.entity, (entity) => ({ ...entity, rules: putIn(entity.rules, e.rule) }))
     case 'rule.remove':
@@ -167,7 +178,9 @@ const dropPart = (entity: Entity, id: string): Entity => ({
   ...entity,
   order: entity.order.filter((other) => other !== id),
   primaryKey: entity.primaryKey.filter((other) => other !== id),
-  uniques: entity.uniques.map((key) => ({ ...key, parts: key.parts.filter((p) => p !== id) })).filter((key) => key.parts.length > 0),
+  uniques: entity.uniques
+    .map((key) => ({ ...key, parts: key.parts.filter((p) => p !== id) }))
+    .filter((key) => key.parts.length > 0),
   indexes: entity.indexes
     .map((index) => ({ ...index, parts: index.parts.filter((p) => p.id !== id) }))
     .filter((index) => index.parts.length > 0)
@@ -182,7 +195,10 @@ function removeAttribute(design: Design, entityId: string, id: string): Design {
   const links = Object.values(smaller.links).filter((link) => Object.values(link.columns).includes(id))
   return links.reduce(
     (d, link) =>
-      put(d, 'links', { ...link, columns: Object.fromEntries(Object.entries(link.columns).filter(([, own]) => own !== id)) }),
+      put(d, 'links', {
+        ...link,
+        columns: Object.fromEntries(Object.entries(link.columns).filter(([, own]) => own !== id))
+      }),
     dropStaleKeys(smaller)
   )
 }
@@ -194,7 +210,8 @@ function removeUnique(design: Design, entity: string, id: string): Design {
 /** Links to a unique key that is gone go to the primary key. */
 function dropStaleKeys(design: Design): Design {
   const stale = Object.values(design.links).filter(
-    (link) => link.parentKey !== undefined && !design.entities[link.parent]?.uniques.some((key) => key.id === link.parentKey)
+    (link) =>
+      link.parentKey !== undefined && !design.entities[link.parent]?.uniques.some((key) => key.id === link.parentKey)
   )
   return stale.reduce((d, link) => put(d, 'links', tidy({ ...link, parentKey: undefined, columns: {} })), design)
 }
@@ -222,7 +239,8 @@ function removeArea(design: Design, id: string): Design {
   let result = without(design, 'areas', id)
   for (const entity of Object.values(result.entities))
     if (entity.area === id) result = withEntity(result, entity.id, (e) => tidy({ ...e, area: undefined }))
-  for (const diagram of Object.values(result.diagrams)) if (diagram.area === id) result = without(result, 'diagrams', diagram.id)
+  for (const diagram of Object.values(result.diagrams))
+    if (diagram.area === id) result = without(result, 'diagrams', diagram.id)
   return result
 }
 
@@ -246,7 +264,8 @@ function setLink(design: Design, id: string, set: Partial<Omit<Link, 'id'>>): De
 function settle(design: Design, id: string, before?: string): Design {
   const link = design.links[id]
   if (!link || link.kind === 'many-to-many') return design
-  const required = link.identifying && !link.parentRequired ? put(design, 'links', { ...link, parentRequired: true }) : design
+  const required =
+    link.identifying && !link.parentRequired ? put(design, 'links', { ...link, parentRequired: true }) : design
   return withEntity(required, link.child, (entity) => {
     const rows = rowIds(required, entity)
     // A parent's key leads the key it joins, unless somebody has put it elsewhere.
@@ -268,10 +287,15 @@ function toggleKey(design: Design, entityId: string, id: string): Design {
   const link = design.links[id]
   if (link) return setLink(design, id, { identifying: !link.identifying })
   return withEntity(design, entityId, (entity) => {
-    if (entity.primaryKey.includes(id)) return { ...entity, primaryKey: entity.primaryKey.filter((other) => other !== id) }
+    if (entity.primaryKey.includes(id))
+      return { ...entity, primaryKey: entity.primaryKey.filter((other) => other !== id) }
     const rank = new Map(rowIds(design, entity).map((row, i) => [row, i]))
     const primaryKey = [...entity.primaryKey, id].sort((a, b) => (rank.get(a) ?? 0) - (rank.get(b) ?? 0))
     // A key cannot be empty.
-    return { ...entity, primaryKey, attributes: entity.attributes.map((a) => (a.id === id ? { ...a, required: true } : a)) }
+    return {
+      ...entity,
+      primaryKey,
+      attributes: entity.attributes.map((a) => (a.id === id ? { ...a, required: true } : a))
+    }
   })
 }

@@ -12,7 +12,13 @@ const collectionNames = Object.keys(COLLECTIONS).sort() as CollectionName[]
 
 /** Prints a design. The same design always gives the same text, whatever order it was made in. */
 export function printDesign(design: Design): string {
-  const head = { format: FILE_FORMAT, version: FILE_VERSION, id: design.id, name: design.name, settings: sorted(design.settings) }
+  const head = {
+    format: FILE_FORMAT,
+    version: FILE_VERSION,
+    id: design.id,
+    name: design.name,
+    settings: sorted(design.settings)
+  }
   const parts = collectionNames.map((collection) => {
     const objects = Object.values(design[collection]).sort((a, b) => (a.id < b.id ? -1 : 1))
     const lines = objects.map((object) => JSON.stringify(sorted(object)))
@@ -53,16 +59,28 @@ export function parseDesign(text: string): Result<Design> {
     raw = JSON.parse(text)
   } catch (error) {
     const at = placeOfJsonError(text, error)
-    return failed('file-not-json', `This is not a design file: it cannot be read as JSON at line ${at.line}, column ${at.column}.`, `${at.line}:${at.column}`)
+    return failed(
+      'file-not-json',
+      `This is not a design file: it cannot be read as JSON at line ${at.line}, column ${at.column}.`,
+      `${at.line}:${at.column}`
+    )
   }
   if (typeof raw !== 'object' || raw === null || new Map(Object.entries(raw)).get('format') !== FILE_FORMAT)
-    return failed('file-not-design', `This is not a design file: it does not begin with "format":"${FILE_FORMAT}".`, '1:1')
+    return failed(
+      'file-not-design',
+      `This is not a design file: it does not begin with "format":"${FILE_FORMAT}".`,
+      '1:1'
+    )
   let file = raw as Loose
   const version = file['version']
   if (typeof version !== 'number' || !Number.isInteger(version) || version < 1)
     return failed('file-not-design', 'This design file has no version number.', '1:1')
   if (version > FILE_VERSION)
-    return failed('file-too-new', `This design file is of version ${version}; this Ramblet reads up to version ${FILE_VERSION}.`, '1:1')
+    return failed(
+      'file-too-new',
+      `This design file is of version ${version}; this Ramblet reads up to version ${FILE_VERSION}.`,
+      '1:1'
+    )
   for (let n = version; n < FILE_VERSION; n++) file = upgrades[n]?.(file) ?? file
 
   const head = v.safeParse(HeadSchema, file)
@@ -79,7 +97,8 @@ export function parseDesign(text: string): Result<Design> {
       continue
     }
     const byId = new Map(read.output.map((object) => [object.id, object]))
-    if (byId.size < read.output.length) notices.push(shape(`“${collection}” holds two objects with one id.`, text, collection))
+    if (byId.size < read.output.length)
+      notices.push(shape(`“${collection}” holds two objects with one id.`, text, collection))
     collections[collection] = Object.fromEntries(byId)
   }
   if (notices.length) return { ok: false, notices }
@@ -94,10 +113,16 @@ export function parseDesign(text: string): Result<Design> {
 function issues(list: readonly v.BaseIssue<unknown>[], text: string, collection: string, object?: unknown): Notice[] {
   return list.slice(0, 5).map((issue) => {
     const path = v.getDotPath(issue) ?? ''
-    const id = typeof object === 'object' && object !== null ? String(new Map(Object.entries(object)).get('id') ?? '') : ''
+    const id =
+      typeof object === 'object' && object !== null ? String(new Map(Object.entries(object)).get('id') ?? '') : ''
     const where = id && text.includes(`"${id}"`) ? locate(text, id) : locate(text, collection)
     const place = [collection, path.replace(/^\d+\.?/, '')].filter(Boolean).join(', ')
-    return { code: 'file-shape', severity: 'error', message: `${place || 'the beginning'}${id ? ` of ${id}` : ''}: ${issue.message}.`, where }
+    return {
+      code: 'file-shape',
+      severity: 'error',
+      message: `${place || 'the beginning'}${id ? ` of ${id}` : ''}: ${issue.message}.`,
+      where
+    }
   })
 }
 

@@ -133,7 +133,13 @@ export interface Alterer {
   renameMember(table: Table, kind: MemberKind, from: string, to: string): StepDraft[]
   addMember<K extends Exclude<MemberKind, 'column'>>(table: Table, kind: K, member: MemberOf[K]): StepDraft[]
   dropMember<K extends Exclude<MemberKind, 'column'>>(table: Table, kind: K, member: MemberOf[K]): StepDraft[]
-  commentMember(table: Table, kind: MemberKind, name: string, from: string | undefined, to: string | undefined): StepDraft[]
+  commentMember(
+    table: Table,
+    kind: MemberKind,
+    name: string,
+    from: string | undefined,
+    to: string | undefined
+  ): StepDraft[]
 }
 
 /** Runs one read-only query; rows are keyed by column name. */

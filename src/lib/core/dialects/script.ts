@@ -29,8 +29,7 @@ export function writeScript(catalog: Catalog, dialect: Dialect, options: ScriptO
     for (const table of tables)
       for (const fk of table.foreignKeys)
         if (!profile.features.ifExists) statements.push({ sql: write.dropConstraint(table, fk.name), ...about(table) })
-    for (const table of childrenFirst(tables))
-      statements.push({ sql: dropWhole(dialect, table), ...about(table) })
+    for (const table of childrenFirst(tables)) statements.push({ sql: dropWhole(dialect, table), ...about(table) })
   }
   if (profile.features.schemas) for (const schema of schemas) statements.push({ sql: write.createSchema(schema) })
   for (const table of tables)

@@ -44,7 +44,9 @@ export function card(logical: LogicalEntity, dbName: string): Card {
   const { entity } = logical
   const ordered = [...logical.columns.filter((c) => c.key), ...logical.columns.filter((c) => !c.key)]
   const texts = ordered.map((column) => ({ column, name: label(column), type: typeLabel(column) }))
-  const needs = texts.map(({ name, type }) => NAME_X + textWidth(name, 'sans', FONT) + 10 + textWidth(type, 'mono', MONO) + PAD)
+  const needs = texts.map(
+    ({ name, type }) => NAME_X + textWidth(name, 'sans', FONT) + 10 + textWidth(type, 'mono', MONO) + PAD
+  )
   const head = 14 + textWidth(entity.name, 'bold', 14) + 14 + textWidth(dbName, 'mono', MONO) + PAD
   const width = Math.ceil(Math.min(MOST, Math.max(LEAST, head, ...needs)))
   const rows = texts.map(({ column, name, type }, i): CardRow => {
@@ -66,7 +68,10 @@ export function card(logical: LogicalEntity, dbName: string): Card {
   return {
     id: entity.id,
     title: clip(entity.name, 'bold', 14, width - 14 - PAD),
-    dbName: width - 14 - textWidth(entity.name, 'bold', 14) - 14 - PAD > 20 ? clip(dbName, 'mono', MONO, width - 40 - textWidth(entity.name, 'bold', 14)) : '',
+    dbName:
+      width - 14 - textWidth(entity.name, 'bold', 14) - 14 - PAD > 20
+        ? clip(dbName, 'mono', MONO, width - 40 - textWidth(entity.name, 'bold', 14))
+        : '',
     width,
     height: HEAD + Math.max(rows.length, 1) * ROW + 4,
     ...(entity.area === undefined ? {} : { area: entity.area }),
@@ -78,4 +83,6 @@ export function card(logical: LogicalEntity, dbName: string): Card {
 const label = (column: LogicalColumn) => column.name + (column.required ? '' : '?')
 
 const typeLabel = (column: LogicalColumn) =>
-  column.type.kind === 'oneOf' && printType(column.type).length > 26 ? `one of ${column.type.values.length}` : printType(column.type)
+  column.type.kind === 'oneOf' && printType(column.type).length > 26
+    ? `one of ${column.type.values.length}`
+    : printType(column.type)

@@ -10,7 +10,10 @@ export interface LayoutRequest {
 
 export type Places = Readonly<Record<string, Place>>
 
-export const layoutRequest = (cards: readonly Card[], links: readonly { parent: string; child: string }[]): LayoutRequest => {
+export const layoutRequest = (
+  cards: readonly Card[],
+  links: readonly { parent: string; child: string }[]
+): LayoutRequest => {
   const ids = new Set(cards.map((card) => card.id))
   return {
     cards: cards.map(({ id, width, height }) => ({ id, width, height })),

@@ -7,13 +7,19 @@ export interface End {
   readonly optional: boolean
 }
 
-const out: Readonly<Record<Side, readonly [number, number]>> = { left: [-1, 0], right: [1, 0], top: [0, -1], bottom: [0, 1] }
+const out: Readonly<Record<Side, readonly [number, number]>> = {
+  left: [-1, 0],
+  right: [1, 0],
+  top: [0, -1],
+  bottom: [0, 1]
+}
 
 /** SVG path of an end's marks at a point of a card's side. They reach 18 pixels out. */
 export function foot(at: readonly [number, number], side: Side, end: End): string {
   const [dx, dy] = out[side]
   /** A point so far out of the card and so far along its side. */
-  const p = (away: number, along: number) => `${round(at[0] + dx * away + dy * along)} ${round(at[1] + dy * away + dx * along)}`
+  const p = (away: number, along: number) =>
+    `${round(at[0] + dx * away + dy * along)} ${round(at[1] + dy * away + dx * along)}`
   const bar = (away: number) => `M${p(away, -5)}L${p(away, 5)}`
   const ring = (away: number) => {
     const r = 3.5

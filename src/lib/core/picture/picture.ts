@@ -70,17 +70,15 @@ function cardOf(entity: Entity, design: Design, model: ReturnType<typeof logical
 /** Links, and subtypes drawn as identifying one-to-one links. */
 export function drawnLinks(design: Design): RoutedLink[] {
   const subtypes = Object.values(design.subtypes).flatMap((group) =>
-    group.subtypes.map(
-      (child): RoutedLink => ({
-        id: `${group.id} ${child}`,
-        parent: group.supertype,
-        child,
-        kind: 'one-to-one',
-        identifying: true,
-        parentRequired: true,
-        childRequired: false
-      })
-    )
+    group.subtypes.map((child): RoutedLink => ({
+      id: `${group.id} ${child}`,
+      parent: group.supertype,
+      child,
+      kind: 'one-to-one',
+      identifying: true,
+      parentRequired: true,
+      childRequired: false
+    }))
   )
   return [...Object.values(design.links), ...subtypes]
 }
@@ -90,7 +88,15 @@ function areaShapes(design: Design, cards: readonly PlacedCard[]): AreaShape[] {
     const own = cards.filter((c) => c.area === area.id)
     if (own.length === 0) return []
     const box = around(own)
-    return [{ id: area.id, name: area.name, tint: area.tint, path: hull(own, 34), label: { x: box.x + 6, y: box.y + box.height + 24 } }]
+    return [
+      {
+        id: area.id,
+        name: area.name,
+        tint: area.tint,
+        path: hull(own, 34),
+        label: { x: box.x + 6, y: box.y + box.height + 24 }
+      }
+    ]
   })
 }
 

@@ -30,7 +30,10 @@ interface Placed {
 }
 
 /** What is drawn of a link or a subtype: from the parent's card to the child's. */
-export type RoutedLink = Pick<Link, 'id' | 'parent' | 'child' | 'kind' | 'identifying' | 'parentRequired' | 'childRequired'>
+export type RoutedLink = Pick<
+  Link,
+  'id' | 'parent' | 'child' | 'kind' | 'identifying' | 'parentRequired' | 'childRequired'
+>
 
 /** Routes all links whose two cards are there. */
 export function routes(links: readonly RoutedLink[], boxes: ReadonlyMap<string, Box>): Route[] {
@@ -80,7 +83,12 @@ function spread(placed: readonly Placed[], boxes: ReadonlyMap<string, Box>): End
       const length = flat ? box.height : box.width
       const step = Math.min(28, length / (list.length + 1))
       const along = length / 2 + (i - (list.length - 1) / 2) * step
-      points.set(key, flat ? [side === 'left' ? box.x : box.x + box.width, box.y + along] : [box.x + along, side === 'top' ? box.y : box.y + box.height])
+      points.set(
+        key,
+        flat
+          ? [side === 'left' ? box.x : box.x + box.width, box.y + along]
+          : [box.x + along, side === 'top' ? box.y : box.y + box.height]
+      )
     })
   }
   return points
@@ -112,7 +120,14 @@ function loop(start: Point, end: Point, box: Box): Point[] {
   return [start, [x, start[1]], [x, y], [end[0], y], end]
 }
 
-function elbow(start: Point, end: Point, from: Side, to: Side, boxes: ReadonlyMap<string, Box>, link: RoutedLink): Point[] {
+function elbow(
+  start: Point,
+  end: Point,
+  from: Side,
+  to: Side,
+  boxes: ReadonlyMap<string, Box>,
+  link: RoutedLink
+): Point[] {
   if (from === 'right' && to === 'right') {
     const [a, b] = [boxes.get(link.parent), boxes.get(link.child)]
     const x = Math.max((a?.x ?? 0) + (a?.width ?? 0), (b?.x ?? 0) + (b?.width ?? 0)) + 36

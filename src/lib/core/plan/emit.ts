@@ -27,7 +27,9 @@ export function emit(change: Change, state: Catalog, dialect: Dialect): StepDraf
     if (change.action === 'rename') return alter.renameTable(table, change.to)
     return change.action === 'alter' ? alter.commentTable(table, change.to as string | undefined) : []
   }
-  return kind === 'column' ? emitColumn(change, table, state, dialect) : emitConstraint(change, kind, table, state, dialect)
+  return kind === 'column'
+    ? emitColumn(change, table, state, dialect)
+    : emitConstraint(change, kind, table, state, dialect)
 }
 
 function emitColumn(change: Change, table: Table, state: Catalog, dialect: Dialect): StepDraft[] {
@@ -48,7 +50,13 @@ function emitColumn(change: Change, table: Table, state: Catalog, dialect: Diale
   }
 }
 
-function emitConstraint<K extends Constrained>(change: Change, kind: K, table: Table, state: Catalog, dialect: Dialect): StepDraft[] {
+function emitConstraint<K extends Constrained>(
+  change: Change,
+  kind: K,
+  table: Table,
+  state: Catalog,
+  dialect: Dialect
+): StepDraft[] {
   const { alter, profile } = dialect
   const member: MemberOf[K] | undefined = findMember(state, change.address, kind)
   switch (change.action) {
@@ -68,10 +76,13 @@ function emitConstraint<K extends Constrained>(change: Change, kind: K, table: T
   }
 }
 
-const remake = <K extends Constrained>(table: Table, kind: K, from: MemberOf[K], to: MemberOf[K], { alter }: Dialect) => [
-  ...alter.dropMember(table, kind, from),
-  ...alter.addMember(table, kind, to)
-]
+const remake = <K extends Constrained>(
+  table: Table,
+  kind: K,
+  from: MemberOf[K],
+  to: MemberOf[K],
+  { alter }: Dialect
+) => [...alter.dropMember(table, kind, from), ...alter.addMember(table, kind, to)]
 
 const comment = (change: Change, kind: MemberKind, table: Table, from: string | undefined, dialect: Dialect) =>
   change.action === 'alter'

@@ -91,7 +91,8 @@ describe.each(engines.map((dialect) => [dialect.profile.label, dialect] as const
     fc.assert(
       fc.property(pairs, (pair) => {
         for (const step of plan(pair.a, changesOf(pair), dialect).steps)
-          if (/\bDROP (TABLE|COLUMN)\b/.test(step.statement)) expect(step.hazards.map((h) => h.kind)).toContain('loses data')
+          if (/\bDROP (TABLE|COLUMN)\b/.test(step.statement))
+            expect(step.hazards.map((h) => h.kind)).toContain('loses data')
       }),
       cases
     )
@@ -102,28 +103,39 @@ describe.each(engines.map((dialect) => [dialect.profile.label, dialect] as const
     fc.assert(
       fc.property(pairs, (pair) => {
         const steps = plan(pair.a, changesOf(pair), dialect).steps
-        const statements = [...writeScript(pair.b, dialect, { drop: true }).map((s) => s.sql), ...steps.map((s) => s.statement)]
+        const statements = [
+          ...writeScript(pair.b, dialect, { drop: true }).map((s) => s.sql),
+          ...steps.map((s) => s.statement)
+        ]
         if (!dialect.profile.features.ifExists) expect(statements.join('\n')).not.toMatch(/IF (NOT )?EXISTS/)
         if (!dialect.profile.features.comments) expect(statements.join('\n')).not.toMatch(/COMMENT ON/)
         if (!dialect.profile.features.renameConstraint) expect(statements.join('\n')).not.toMatch(/RENAME CONSTRAINT/)
-        if (!dialect.profile.features.transactionalDdl) expect(new Set(steps.map((s) => s.group)).size).toBe(steps.length)
+        if (!dialect.profile.features.transactionalDdl)
+          expect(new Set(steps.map((s) => s.group)).size).toBe(steps.length)
         for (const table of pair.b.tables) expect(nameLength(table.name, unit)).toBeLessThanOrEqual(limit)
       }),
       cases
     )
   })
 
-  it.runIf(dialect.profile.id === 'postgres')('every statement is one to PostgreSQL’s own grammar (libpg-query)', () => {
-    fc.assert(
-      fc.property(pairs, (pair) => {
-        const steps = plan(pair.a, changesOf(pair), dialect).steps
-        const statements = [
-          ...writeScript(pair.b, dialect, { drop: true }).map((s) => s.sql),
-          ...steps.flatMap((s) => [s.statement, ...s.undo, ...(s.preflight ? [s.preflight.count, s.preflight.rows] : [])])
-        ]
-        for (const statement of statements) expect(parseSync(statement).stmts?.length, statement).toBe(1)
-      }),
-      cases
-    )
-  })
+  it.runIf(dialect.profile.id === 'postgres')(
+    'every statement is one to PostgreSQL’s own grammar (libpg-query)',
+    () => {
+      fc.assert(
+        fc.property(pairs, (pair) => {
+          const steps = plan(pair.a, changesOf(pair), dialect).steps
+          const statements = [
+            ...writeScript(pair.b, dialect, { drop: true }).map((s) => s.sql),
+            ...steps.flatMap((s) => [
+              s.statement,
+              ...s.undo,
+              ...(s.preflight ? [s.preflight.count, s.preflight.rows] : [])
+            ])
+          ]
+          for (const statement of statements) expect(parseSync(statement).stmts?.length, statement).toBe(1)
+        }),
+        cases
+      )
+    }
+  )
 })

@@ -11,9 +11,15 @@ const relationNames = (table: Table): string[] =>
   [table, ...(table.primaryKey ? [table.primaryKey] : []), ...table.uniques, ...table.indexes].map(({ name }) => name)
 
 /** Whether what is dropped must go before the rest, since its name is wanted for something else. */
-export function takesName(change: Change & { action: 'drop' }, live: Catalog, to: Catalog, renames: readonly Rename[]): boolean {
+export function takesName(
+  change: Change & { action: 'drop' },
+  live: Catalog,
+  to: Catalog,
+  renames: readonly Rename[]
+): boolean {
   const { kind, schema, table, name } = change.address
-  if (kind === 'column') return findMember(to, { schema, table: newTableName(renames, schema, table), name }, 'column') !== undefined
+  if (kind === 'column')
+    return findMember(to, { schema, table: newTableName(renames, schema, table), name }, 'column') !== undefined
   const dropped = findTable(live, schema, table)
   const names = new Set(dropped ? relationNames(dropped) : [])
   return to.tables.some((t) => t.schema === schema && relationNames(t).some((other) => names.has(other)))
@@ -30,15 +36,17 @@ export function orderRenames(renames: readonly Rename[], live: Catalog, dialect:
   const tables = renames.filter((r) => r.address.kind === 'table')
   const inNewTable = renames
     .filter((r) => r.address.kind !== 'table')
-    .map((r): Rename => ({ ...r, address: { ...r.address, table: newTableName(tables, r.address.schema, r.address.table) } }))
+    .map((r): Rename => ({
+      ...r,
+      address: { ...r.address, table: newTableName(tables, r.address.schema, r.address.table) }
+    }))
   return [...untangle(tables, live, dialect), ...untangle(inNewTable, live, dialect)].map((rename) => [rename])
 }
 
 function untangle(renames: readonly Rename[], live: Catalog, dialect: Dialect): Rename[] {
   const pending = [...renames]
   const result: Rename[] = []
-  const blocks = (a: Rename, b: Rename) =>
-    a !== b && b.address.name === a.to && scope(a, dialect) === scope(b, dialect)
+  const blocks = (a: Rename, b: Rename) => a !== b && b.address.name === a.to && scope(a, dialect) === scope(b, dialect)
   while (pending.length > 0) {
     const free = pending.findIndex((rename) => !pending.some((other) => blocks(rename, other)))
     if (free >= 0) {

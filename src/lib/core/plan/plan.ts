@@ -10,7 +10,6 @@ import {
   members,
   tableAddress,
   usesColumn,
-
   type Address,
   type Catalog,
   type CatalogObject,
@@ -69,7 +68,11 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
   for (const change of early) builder.add(emit(change, builder.state, dialect))
 
   const gone = new Set(remade.map(({ kind, table, member }) => place(memberAddress(table, kind, member))))
-  for (const group of orderRenames(renames.filter((change) => !gone.has(place(change.address))), live, dialect))
+  for (const group of orderRenames(
+    renames.filter((change) => !gone.has(place(change.address))),
+    live,
+    dialect
+  ))
     builder.add(group.flatMap((change) => builder.peek(change)))
 
   const schemas = new Set(live.tables.map((table) => table.schema).concat(live.defaultSchema))
@@ -85,7 +88,14 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
     const now = findMember(builder.state, address, 'column')
     if (table && now) builder.add(dialect.alter.alterColumn(table, now, wanted))
     // A column that was made anew has lost its comment.
-    const comment: Change = { action: 'alter', address, property: 'comment', from: now?.comment, to: wanted.comment, certain: true }
+    const comment: Change = {
+      action: 'alter',
+      address,
+      property: 'comment',
+      from: now?.comment,
+      to: wanted.comment,
+      certain: true
+    }
     if (!says(comment, builder.state)) builder.add(emit(comment, builder.state, dialect))
   }
 
@@ -184,8 +194,11 @@ function forward(change: Change, renames: readonly (Change & { action: 'rename' 
   return moved && address.kind !== 'table' ? { ...change, address: { ...address, table: moved.to } } : change
 }
 
-const dropOf = (table: Table, kind: MemberKind, member: { readonly name: string }): Change =>
-  ({ action: 'drop', address: memberAddress(table, kind, member), object: { kind, value: member } as CatalogObject })
+const dropOf = (table: Table, kind: MemberKind, member: { readonly name: string }): Change => ({
+  action: 'drop',
+  address: memberAddress(table, kind, member),
+  object: { kind, value: member } as CatalogObject
+})
 
 const createdWith = (table: Table, kind: Constrained): Change[] =>
   kind !== 'index' && kind !== 'foreignKey'
@@ -199,7 +212,8 @@ const createdWith = (table: Table, kind: Constrained): Change[] =>
 /** Whether an object already has its comment: what was made again got it then. */
 function says(change: Change & { action: 'alter' }, state: Catalog): boolean {
   const { address } = change
-  const found = address.kind === 'table' ? findTable(state, address.schema, address.name) : findMember(state, address, address.kind)
+  const found =
+    address.kind === 'table' ? findTable(state, address.schema, address.name) : findMember(state, address, address.kind)
   return found?.comment === change.to
 }
 
@@ -219,7 +233,9 @@ function alteredColumns(
   inLiveNames: (address: Address) => Address
 ): AlteredColumn[] {
   const places = new Map(
-    alters.filter((c) => c.address.kind === 'column' && c.property !== 'comment').map((c) => [place(c.address), c.address])
+    alters
+      .filter((c) => c.address.kind === 'column' && c.property !== 'comment')
+      .map((c) => [place(c.address), c.address])
   )
   return [...places.values()].flatMap((address) => {
     const was = inLiveNames(address)
@@ -293,14 +309,17 @@ function membersToRemake({ live, removed, alters, columns, renames, dialect, inL
           for (const member of members(table, kind))
             if (usesColumn(kind, member, change.address.name, dialect.write.fold)) add(table, kind, member)
     }
-  return [...result.values()].filter(({ table, kind }) => !going.has(place(tableAddress(table))) || kind === 'foreignKey')
+  return [...result.values()].filter(
+    ({ table, kind }) => !going.has(place(tableAddress(table))) || kind === 'foreignKey'
+  )
 }
 
 const findKey = (table: Table, kind: 'primaryKey' | 'unique', name: string) =>
   members(table, kind).find((key) => key.name === name)?.columns ?? []
 const indexColumns = (table: Table, name: string) =>
   table.indexes.find((index) => index.name === name && index.unique)?.parts.flatMap((part) => part.column ?? []) ?? []
-const sameSet = (a: readonly string[], b: readonly string[]) => a.length === b.length && a.every((item) => b.includes(item))
+const sameSet = (a: readonly string[], b: readonly string[]) =>
+  a.length === b.length && a.every((item) => b.includes(item))
 
 function foreignKeysTo(catalog: Catalog, parent: Table): { table: Table; fk: ForeignKey }[] {
   return catalog.tables.flatMap((table) =>
@@ -311,7 +330,11 @@ function foreignKeysTo(catalog: Catalog, parent: Table): { table: Table; fk: For
 }
 
 /** The wanted form of a member that was taken away, if it is still wanted. */
-function remakeIn(to: Catalog, { table, kind, member }: Remade, renames: readonly (Change & { action: 'rename' })[]): Change[] {
+function remakeIn(
+  to: Catalog,
+  { table, kind, member }: Remade,
+  renames: readonly (Change & { action: 'rename' })[]
+): Change[] {
   const named = (address: Address, kindOf: Address['kind']) =>
     renames.find((r) => r.address.kind === kindOf && place(r.address) === place(address))?.to
   const address = memberAddress(table, kind, member)
@@ -320,4 +343,3 @@ function remakeIn(to: Catalog, { table, kind, member }: Remade, renames: readonl
   const found = findMember(to, wanted, kind)
   return found ? [{ action: 'create', address: wanted, object: { kind, value: found } as CatalogObject }] : []
 }
-

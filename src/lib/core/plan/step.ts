@@ -4,10 +4,8 @@ import {
   findMember,
   findTable,
   memberAddress,
-
   PROPERTIES,
   propertyOf,
-
   type Address,
   type Catalog,
   type CatalogObject,
@@ -44,7 +42,11 @@ export interface Step {
 }
 
 /** The facts before and after a draft's effects. */
-export function facts(draft: StepDraft, before: Catalog, dialect: Dialect): { before: Fact[]; after: Fact[]; state: Catalog } {
+export function facts(
+  draft: StepDraft,
+  before: Catalog,
+  dialect: Dialect
+): { before: Fact[]; after: Fact[]; state: Catalog } {
   const state = apply(draft.effects, before, dialect.write)
   return {
     state,
@@ -88,9 +90,7 @@ export function stepState(step: Step, live: Catalog, dialect: Dialect): 'done' |
 function holds(fact: Fact, live: Catalog, dialect: Dialect): boolean {
   const { address } = fact
   const found =
-    address.kind === 'table'
-      ? findTable(live, address.schema, address.name)
-      : findMember(live, address, address.kind)
+    address.kind === 'table' ? findTable(live, address.schema, address.name) : findMember(live, address, address.kind)
   if (!found) return !fact.present
   if (!fact.present) return false
   const same = (name: string, value: unknown) =>
@@ -104,4 +104,3 @@ function holds(fact: Fact, live: Catalog, dialect: Dialect): boolean {
     )
   return PROPERTIES[like.kind].every((name) => name === 'comment' || same(name, propertyOf(like.value, name)))
 }
-

@@ -135,7 +135,17 @@ function parse(sql: string, fold: Fold): Node | undefined {
 }
 
 const operation = (operator: string, ...args: Node[]): Node => ({ is: 'operation', operator, args })
-const negate = (node: Node): Node => operation('not', node)
+/** `NOT BETWEEN` comes back as the two ends turned round. */
+function negate(node: Node, between = false): Node {
+  if (!between || node.is !== 'operation') return operation('not', node)
+  const turned: Readonly<Record<string, string>> = { '>=': '<', '<=': '>' }
+  return operation(
+    'or',
+    ...node.args.map((arg) =>
+      arg.is === 'operation' ? { ...arg, operator: turned[arg.operator] ?? arg.operator } : arg
+    )
+  )
+}
 const leaf = (text: string, literal = false): Node => ({ is: 'leaf', text, literal })
 
 class Parser {
@@ -176,7 +186,7 @@ class Parser {
       if (level === undefined || operator === 'not' || level <= floor) return left
       this.at += not ? 2 : 1
       const node = this.infix(left, operator, level)
-      left = not || negated[word] !== undefined ? negate(node) : node
+      left = not || negated[word] !== undefined ? negate(node, operator === 'between') : node
     }
   }
 
@@ -323,7 +333,9 @@ const strip = (node: Node): Node => (node.is === 'cast' ? strip(node.value) : no
 
 /** Engines print a chain of the same connective flat or nested; here it is always flat. */
 function chain(operator: 'and' | 'or', left: Node, right: Node): Node {
-  const args = [left, right].flatMap((node) => (node.is === 'operation' && node.operator === operator ? node.args : node))
+  const args = [left, right].flatMap((node) =>
+    node.is === 'operation' && node.operator === operator ? node.args : node
+  )
   return operation(operator, ...args)
 }
 

@@ -1,9 +1,2 @@
-export {
-  canonicalExpression,
-  compareExpressions,
-  namesIn,
-  renameNames,
-  type Fold,
-  type Sameness
-} from './expression'
+export { canonicalExpression, compareExpressions, namesIn, renameNames, type Fold, type Sameness } from './expression'
 export { nameOf, significant, tokenize, type Token, type TokenKind } from './tokens'

@@ -26,7 +26,9 @@ export function tokenize(sql: string): Token[] {
   const tokens: Token[] = []
   let at = 0
   while (at < sql.length) {
-    const token = sql.startsWith('/*', at) ? { kind: 'comment' as const, text: blockComment(sql, at), at } : next(sql, at)
+    const token = sql.startsWith('/*', at)
+      ? { kind: 'comment' as const, text: blockComment(sql, at), at }
+      : next(sql, at)
     tokens.push(token)
     at += token.text.length
   }
@@ -47,9 +49,9 @@ function blockComment(sql: string, start: number): string {
   let depth = 0
   let at = start
   do {
-    if (sql.startsWith('/*', at)) (depth++, (at += 2))
-    else if (sql.startsWith('*/', at)) (depth--, (at += 2))
-    else at++
+    const [opens, closes] = [sql.startsWith('/*', at), sql.startsWith('*/', at)]
+    depth += opens ? 1 : closes ? -1 : 0
+    at += opens || closes ? 2 : 1
   } while (depth > 0 && at < sql.length)
   return sql.slice(start, at)
 }

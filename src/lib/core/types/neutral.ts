@@ -82,10 +82,12 @@ export function parseType(text: string): Result<NeutralType> {
   switch (word) {
     case 'text':
     case 'binary':
-      if (args.length > 1 || first === 0) return failed('type-argument', `“${source}”: ${word} takes one length, from 1.`)
+      if (args.length > 1 || first === 0)
+        return failed('type-argument', `“${source}”: ${word} takes one length, from 1.`)
       return ok(first === undefined ? { kind: word } : { kind: word, length: first })
     case 'char':
-      if (args.length !== 1 || !first) return failed('type-argument', `“${source}”: char needs a length, as in char(2).`)
+      if (args.length !== 1 || !first)
+        return failed('type-argument', `“${source}”: char needs a length, as in char(2).`)
       return ok({ kind: 'char', length: first })
     case 'decimal': {
       if (!first || args.length > 2)

@@ -25,20 +25,31 @@
   const quiet = $derived(step.hazards.length === 0)
 </script>
 
-<li class="rounded-md border bg-base-100 px-3 py-2 {result?.state === 'failed' || result?.state === 'unknown' ? 'border-error' : 'border-line'}" aria-label="Step {number}">
+<li
+  class="rounded-md border bg-base-100 px-3 py-2 {result?.state === 'failed' || result?.state === 'unknown'
+    ? 'border-error'
+    : 'border-line'}"
+  aria-label="Step {number}"
+>
   <div class="flex gap-3">
     <span class="w-5 shrink-0 text-right text-[13px] font-semibold text-soft">{number}</span>
     <div class="min-w-0 flex-1">
-      <pre class="overflow-x-auto font-mono text-[12.5px] leading-snug whitespace-pre-wrap" tabindex="-1">{step.statement};</pre>
+      <pre
+        class="overflow-x-auto font-mono text-[12.5px] leading-snug whitespace-pre-wrap"
+        tabindex="-1">{step.statement};</pre>
       {#if result?.state === 'done'}
         <p class="mt-1 text-[13px] font-semibold text-success">
-          ✓ {result.before ? 'was done already' : `done in ${ms(result.time)}`}{result.affected ? `, ${count(result.affected, 'row', 'rows')}` : ''}
+          ✓ {result.before ? 'was done already' : `done in ${ms(result.time)}`}{result.affected
+            ? `, ${count(result.affected, 'row', 'rows')}`
+            : ''}
         </p>
       {:else if result?.state === 'failed'}
         <div role="alert" class="mt-1 rounded bg-brick-tint px-2 py-1.5 text-[13px] text-error">
           <p class="font-semibold">The database refused this: {result.error.message}</p>
           {#if result.error.detail}<p>{result.error.detail}</p>{/if}
-          <p class="text-base-content">Nothing of this step was kept. Put it right in the design or in the rows, then run the rest.</p>
+          <p class="text-base-content">
+            Nothing of this step was kept. Put it right in the design or in the rows, then run the rest.
+          </p>
         </div>
       {:else if result?.state === 'unknown'}
         <p role="alert" class="mt-1 rounded bg-brick-tint px-2 py-1.5 text-[13px] text-error">
@@ -48,13 +59,21 @@
         <ul class="mt-1 text-[13px]">
           {#if quiet}<li class="text-success">● {step.why}</li>{/if}
           {#each step.hazards as hazard (hazard.kind)}
-            <li class={hazard.kind === 'loses data' || hazard.kind === 'cannot be undone' ? 'text-error' : 'text-secondary'}>
+            <li
+              class={hazard.kind === 'loses data' || hazard.kind === 'cannot be undone'
+                ? 'text-error'
+                : 'text-secondary'}
+            >
               {hazard.kind === 'loses data' ? '✕' : '▲'} <b>{hazard.kind}</b>: {hazard.sentence}
               {#if hazard.kind === 'may fail' && preflight?.count !== undefined}
                 {#if preflight.count > 0}
-                  <button class="font-semibold underline" onclick={() => run.showRows(step)}>{count(preflight.count, 'row', 'rows')} would</button>
+                  <button class="font-semibold underline" onclick={() => run.showRows(step)}
+                    >{count(preflight.count, 'row', 'rows')} would</button
+                  >
                 {:else}<span class="text-success">no row would now</span>{/if}
-              {:else if hazard.kind === 'may fail' && preflight?.later}<span class="text-soft">known once the steps before have run</span>{/if}
+              {:else if hazard.kind === 'may fail' && preflight?.later}<span class="text-soft"
+                  >known once the steps before have run</span
+                >{/if}
             </li>
           {/each}
         </ul>
@@ -62,10 +81,20 @@
       {#if preflight?.rows && result?.state !== 'done'}
         <div class="mt-1 max-h-40 overflow-auto rounded border border-line">
           <table class="w-full text-left text-xs">
-            <thead><tr>{#each preflight.rows.columns as column (column)}<th class="border-b border-line px-2 py-0.5 font-mono">{column}</th>{/each}</tr></thead>
+            <thead
+              ><tr
+                >{#each preflight.rows.columns as column (column)}<th class="border-b border-line px-2 py-0.5 font-mono"
+                    >{column}</th
+                  >{/each}</tr
+              ></thead
+            >
             <tbody>
               {#each preflight.rows.rows as row, i (i)}
-                <tr>{#each row as cell, c (c)}<td class="px-2 py-0.5 whitespace-nowrap">{cell === null ? '—' : String(cell)}</td>{/each}</tr>
+                <tr
+                  >{#each row as cell, c (c)}<td class="px-2 py-0.5 whitespace-nowrap"
+                      >{cell === null ? '—' : String(cell)}</td
+                    >{/each}</tr
+                >
               {/each}
             </tbody>
           </table>
@@ -79,17 +108,35 @@
             void putRight()
           }}
         >
-          <input class="min-w-0 flex-1 rounded border border-line bg-base-100 px-2 py-1 font-mono text-xs" aria-label="A statement of your own, run before step {number}" placeholder="a statement of your own, to put rows right" bind:value={repair} />
-          <button class="rounded border border-line px-2 py-0.5 text-[13px] font-semibold hover:bg-base-300" disabled={repair.trim() === '' || run.running}>Run it</button>
+          <input
+            class="min-w-0 flex-1 rounded border border-line bg-base-100 px-2 py-1 font-mono text-xs"
+            aria-label="A statement of your own, run before step {number}"
+            placeholder="a statement of your own, to put rows right"
+            bind:value={repair}
+          />
+          <button
+            class="rounded border border-line px-2 py-0.5 text-[13px] font-semibold hover:bg-base-300"
+            disabled={repair.trim() === '' || run.running}>Run it</button
+          >
         </form>
-        {#if problem}<p role="alert" class="mt-1 text-[13px] text-error">{problem}</p>{:else if repaired}<p class="mt-1 text-[13px] text-success">✓ It ran. Now run the rest.</p>{/if}
+        {#if problem}<p role="alert" class="mt-1 text-[13px] text-error">{problem}</p>{:else if repaired}<p
+            class="mt-1 text-[13px] text-success"
+          >
+            ✓ It ran. Now run the rest.
+          </p>{/if}
       {/if}
       {#if step.undo.length > 0 && showUndo}
-        <pre class="mt-1 rounded bg-base-200 px-2 py-1 font-mono text-xs whitespace-pre-wrap">{step.undo.map((s) => `${s};`).join('\n')}</pre>
+        <pre class="mt-1 rounded bg-base-200 px-2 py-1 font-mono text-xs whitespace-pre-wrap">{step.undo
+            .map((s) => `${s};`)
+            .join('\n')}</pre>
       {/if}
     </div>
     {#if step.undo.length > 0}
-      <button class="shrink-0 self-start text-xs text-soft underline" aria-expanded={showUndo} onclick={() => (showUndo = !showUndo)}>way back</button>
+      <button
+        class="shrink-0 self-start text-xs text-soft underline"
+        aria-expanded={showUndo}
+        onclick={() => (showUndo = !showUndo)}>way back</button
+      >
     {/if}
   </div>
 </li>

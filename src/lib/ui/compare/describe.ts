@@ -26,7 +26,12 @@ export function describe(change: Change): Described {
     case 'create':
       return { what: address.name, detail: `new ${kind}`, wanted: short(change.object.value), live: 'none' }
     case 'drop':
-      return { what: address.name, detail: `${kind}, not in the design`, wanted: 'none', live: short(change.object.value) }
+      return {
+        what: address.name,
+        detail: `${kind}, not in the design`,
+        wanted: 'none',
+        live: short(change.object.value)
+      }
     case 'rename':
       return { what: change.to, detail: `${kind}, renamed`, wanted: change.to, live: address.name }
     case 'alter':
@@ -40,7 +45,14 @@ export function describe(change: Change): Described {
 }
 
 const property = (name: string) =>
-  ({ nullable: 'may be empty', onDelete: 'on delete', onUpdate: 'on update', comment: 'meaning', parts: 'columns', expression: 'condition' })[name] ?? name
+  ({
+    nullable: 'may be empty',
+    onDelete: 'on delete',
+    onUpdate: 'on update',
+    comment: 'meaning',
+    parts: 'columns',
+    expression: 'condition'
+  })[name] ?? name
 
 function value(name: string, v: unknown): string {
   if (v === undefined) return 'none'
@@ -55,7 +67,13 @@ function value(name: string, v: unknown): string {
 }
 
 const parts = (list: readonly unknown[]) =>
-  list.map((p) => String(propertyOf(p as object, 'column') ?? propertyOf(p as object, 'expression')) + (propertyOf(p as object, 'descending') === true ? ' desc' : '')).join(', ')
+  list
+    .map(
+      (p) =>
+        String(propertyOf(p as object, 'column') ?? propertyOf(p as object, 'expression')) +
+        (propertyOf(p as object, 'descending') === true ? ' desc' : '')
+    )
+    .join(', ')
 
 /** What an object is, in a few words. */
 function short(object: object): string {
@@ -65,6 +83,7 @@ function short(object: object): string {
   if (typeof get('expression') === 'string') return String(get('expression'))
   if (get('references')) return `${value('columns', columns)} → ${value('references', get('references'))}`
   if (Array.isArray(get('parts'))) return parts(get('parts') as unknown[])
-  if (Array.isArray(columns)) return columns.every((c) => typeof c === 'string') ? columns.join(', ') : `${columns.length} columns`
+  if (Array.isArray(columns))
+    return columns.every((c) => typeof c === 'string') ? columns.join(', ') : `${columns.length} columns`
   return ''
 }

@@ -60,6 +60,7 @@ export class Run {
     } finally {
       this.running = false
     }
+    await this.foretell()
   }
 
   stop() {
@@ -98,13 +99,22 @@ export class Run {
     if (!step.preflight) return
     const before = this.preflights.get(step.id)
     const rows = before?.rows ? undefined : await this.live.query(`${step.preflight.rows} LIMIT 50`)
-    this.preflights = new Map(this.preflights).set(step.id, { ...(before?.count === undefined ? {} : { count: before.count }), ...(rows ? { rows } : {}) })
+    this.preflights = new Map(this.preflights).set(step.id, {
+      ...(before?.count === undefined ? {} : { count: before.count }),
+      ...(rows ? { rows } : {})
+    })
   }
 
   /** A statement of the person's own, to put rows right before a step is tried again. */
   async repair(statement: string): Promise<string | undefined> {
     const [outcome] = await this.live.run([statement])
-    void recordRun({ target: this.key, at: Date.now(), statement, result: outcome?.ok ? 'done' : 'failed', time: outcome?.time ?? 0 })
+    void recordRun({
+      target: this.key,
+      at: Date.now(),
+      statement,
+      result: outcome?.ok ? 'done' : 'failed',
+      time: outcome?.time ?? 0
+    })
     if (!outcome?.ok) return outcome?.error?.message ?? 'The statement was refused.'
     await this.foretell()
     return undefined

@@ -1,7 +1,7 @@
 <!-- Two panes, any lens in each; the divider moves. -->
 <script lang="ts">
   import Diagram from '../diagram/Diagram.svelte'
-  import Script from '../script/Script.svelte'
+  import ScriptPane from '../script/Script.svelte'
   import Sheet from '../sheet/Sheet.svelte'
   import { useDesk } from './desk.svelte'
   import { entityCount } from './words'
@@ -48,28 +48,38 @@
         <button
           role="tab"
           aria-selected={lens === chosen}
-          class="rounded-full px-3 py-0.5 font-medium {lens === chosen ? 'bg-sea-tint font-semibold text-primary' : 'text-soft hover:bg-base-300'}"
+          class="rounded-full px-3 py-0.5 font-medium {lens === chosen
+            ? 'bg-sea-tint font-semibold text-primary'
+            : 'text-soft hover:bg-base-300'}"
           onclick={() => (side === 'left' ? (left = lens) : (right = lens))}>{lens}</button
         >
       {/each}
     </div>
     {#if side === 'right' || share === 100}
-      <span class="ml-auto truncate text-xs text-soft" aria-live="polite">{entityCount(desk.design)} · {said[desk.saved]}</span>
+      <span class="ml-auto truncate text-xs text-soft" aria-live="polite"
+        >{entityCount(desk.design)} · {said[desk.saved]}</span
+      >
     {/if}
     {#if share === 0 || share === 100}
-      <button class="ml-2 rounded px-2 text-xs text-soft hover:bg-base-300" onclick={() => (share = 50)}>Two panes</button>
+      <button class="ml-2 rounded px-2 text-xs text-soft hover:bg-base-300" onclick={() => (share = 50)}
+        >Two panes</button
+      >
     {/if}
   </div>
 {/snippet}
 {#snippet lens(chosen: Lens)}
   <div class="min-h-0 flex-1">
-    {#if chosen === 'Diagram'}<Diagram />{:else if chosen === 'Sheet'}<Sheet />{:else}<Script />{/if}
+    {#if chosen === 'Diagram'}<Diagram />{:else if chosen === 'Sheet'}<Sheet />{:else}<ScriptPane />{/if}
   </div>
 {/snippet}
 
 <div bind:this={room} class="flex min-h-0 flex-1">
   {#if share > 0}
-    <section class="flex min-w-0 flex-col" style:width={share === 100 ? '100%' : `calc(${share}% - 3px)`} aria-label="Left pane">
+    <section
+      class="flex min-w-0 flex-col"
+      style:width={share === 100 ? '100%' : `calc(${share}% - 3px)`}
+      aria-label="Left pane"
+    >
       {@render lenses('left', left)}
       {@render lens(left)}
     </section>

@@ -19,13 +19,22 @@
 
   const id = $derived(desk.design.id)
   const path = $derived(page.url.pathname)
-  const behind = $derived(desk.targetId === undefined ? 0 : (desk.status.get(desk.targetId)?.compared?.changes.length ?? 0))
+  const behind = $derived(
+    desk.targetId === undefined ? 0 : (desk.status.get(desk.targetId)?.compared?.changes.length ?? 0)
+  )
   const steps = $derived([
     { name: 'Draft', href: resolve('/design/[id]', { id }), current: path.endsWith(id) },
     { name: 'Targets', href: resolve('/design/[id]/targets', { id }), current: path.endsWith('/targets'), count: 0 },
     ...(desk.targetId === undefined
       ? []
-      : [{ name: 'Compare', href: resolve('/design/[id]/compare/[target]', { id, target: desk.targetId }), current: path.includes('/compare/'), count: behind }])
+      : [
+          {
+            name: 'Compare',
+            href: resolve('/design/[id]/compare/[target]', { id, target: desk.targetId }),
+            current: path.includes('/compare/'),
+            count: behind
+          }
+        ])
   ])
 
   const toFile = () => saveFile(`${desk.design.name}.ramblet`, printDesign(desk.design))

@@ -36,7 +36,10 @@
       >
     </a>
   {/each}
-  <a class="flex shrink-0 items-center px-5 text-soft hover:bg-base-200" href={resolve('/design/[id]/targets', { id: desk.design.id })}>
+  <a
+    class="flex shrink-0 items-center px-5 text-soft hover:bg-base-200"
+    href={resolve('/design/[id]/targets', { id: desk.design.id })}
+  >
     Add a target
   </a>
 </footer>

@@ -29,7 +29,23 @@
 
 <header class="flex h-[45px] shrink-0 items-center gap-3 border-b border-line bg-base-200 px-4">
   <a href="/" class="flex items-center gap-2 font-semibold" aria-label="Ramblet, to the shelf">
-    <img src="/favicon.svg" alt="" width="22" height="22" />
+    <svg viewBox="0 0 32 32" width="22" height="22" aria-hidden="true">
+      <path
+        d="M5 24C7 10 12 6 16 12s7 10 11 4"
+        fill="none"
+        stroke="var(--color-primary)"
+        stroke-width="3"
+        stroke-dasharray="4 3.4"
+        stroke-linecap="round"
+      />
+      <circle cx="5" cy="25" r="3" fill="var(--color-primary)" /><rect
+        x="23"
+        y="18"
+        width="7"
+        height="7"
+        fill="var(--edge-2)"
+      />
+    </svg>
     <span class="text-[15px]">Ramblet</span>
   </a>
   {#if title !== undefined}
@@ -50,7 +66,9 @@
       {#if i > 0}<span class="w-6 border-t-2 border-dotted border-line" aria-hidden="true"></span>{/if}
       <a
         href={step.href}
-        class="rounded-full px-3 py-1.5 font-medium {step.current ? 'bg-neutral text-neutral-content' : 'hover:bg-base-300'}"
+        class="rounded-full px-3 py-1.5 font-medium {step.current
+          ? 'bg-neutral text-neutral-content'
+          : 'hover:bg-base-300'}"
         aria-current={step.current ? 'step' : undefined}
       >
         {step.name}
@@ -62,7 +80,13 @@
   </nav>
   {#if onsave}
     {#snippet tool(label: string, Icon: typeof Undo, run: (() => void) | undefined)}
-      <button class="grid size-8 place-items-center rounded-md hover:bg-base-300 disabled:opacity-40" aria-label={label} title={label} disabled={!run} onclick={run}>
+      <button
+        class="grid size-8 place-items-center rounded-md hover:bg-base-300 disabled:opacity-40"
+        aria-label={label}
+        title={label}
+        disabled={!run}
+        onclick={run}
+      >
         <Icon size={16} aria-hidden="true" />
       </button>
     {/snippet}
@@ -73,7 +97,10 @@
     </div>
   {/if}
   {#if onfind}
-    <button class="flex h-8 w-52 items-center gap-2 rounded-md border border-line bg-base-100 px-2.5 text-left text-soft" onclick={onfind}>
+    <button
+      class="flex h-8 w-52 items-center gap-2 rounded-md border border-line bg-base-100 px-2.5 text-left text-soft"
+      onclick={onfind}
+    >
       <Search size={14} aria-hidden="true" />
       <span class="flex-1 whitespace-nowrap">Find anything</span>
       <kbd class="rounded border border-line px-1 text-[11px]">Ctrl K</kbd>

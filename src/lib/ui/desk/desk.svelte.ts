@@ -2,7 +2,18 @@
 import { getContext, setContext } from 'svelte'
 import { SvelteMap } from 'svelte/reactivity'
 import type { Catalog } from '../../core/catalog'
-import { begin, change, edit, redo, undo, type Design, type Edit, type Entity, type History, type Link } from '../../core/design'
+import {
+  begin,
+  change,
+  edit,
+  redo,
+  undo,
+  type Design,
+  type Edit,
+  type Entity,
+  type History,
+  type Link
+} from '../../core/design'
 import { loadAgreed, loadDesign, saveAgreed, saveDesign, targetKey } from '../../storage'
 import { coreWorker, databaseWorker, type Compared } from '../../workers'
 import { prepareDemo } from '../shelf/demo'
@@ -45,7 +56,8 @@ export class Desk {
 
   static async open(id: string): Promise<Desk | { error: string }> {
     const loaded = await loadDesign(id)
-    if (!loaded) return { error: 'There is no such design in this browser. It may have been removed, or it is in another one.' }
+    if (!loaded)
+      return { error: 'There is no such design in this browser. It may have been removed, or it is in another one.' }
     const { design, revision } = loaded
     if (!design.ok) return { error: design.notices.map((notice) => notice.message).join(' ') }
     return new Desk(design.value, revision)
@@ -76,7 +88,8 @@ export class Desk {
     if (history === this.history) return
     this.history = history
     this.dropStaleSelection()
-    if (this.targetId === undefined || !this.design.targets[this.targetId]) this.targetId = Object.keys(this.design.targets)[0]
+    if (this.targetId === undefined || !this.design.targets[this.targetId])
+      this.targetId = Object.keys(this.design.targets)[0]
     this.saved = 'saving'
     clearTimeout(this.saveTimer)
     this.saveTimer = setTimeout(() => void this.save(), SAVE_PAUSE)
@@ -88,7 +101,8 @@ export class Desk {
     const s = this.selection
     if (!s) return
     const entity: Entity | undefined = s.kind === 'link' ? undefined : this.design.entities[s.entity]
-    const link: Link | undefined = s.kind === 'link' ? this.design.links[s.link] : s.kind === 'row' ? this.design.links[s.row] : undefined
+    const link: Link | undefined =
+      s.kind === 'link' ? this.design.links[s.link] : s.kind === 'row' ? this.design.links[s.row] : undefined
     const there =
       s.kind === 'entity'
         ? entity !== undefined

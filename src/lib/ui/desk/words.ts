@@ -28,6 +28,7 @@ export const engineLabel = (target: Target): string =>
   `${ENGINES.find((engine) => engine.id === target.engine)?.label ?? target.engine} ${target.version}`
 
 /** `1 entity`, `3 entities`. */
-export const count = (n: number, one: string, many: string): string => `${n.toLocaleString('en')} ${n === 1 ? one : many}`
+export const count = (n: number, one: string, many: string): string =>
+  `${n.toLocaleString('en')} ${n === 1 ? one : many}`
 
 export const entityCount = (design: Design): string => count(Object.keys(design.entities).length, 'entity', 'entities')

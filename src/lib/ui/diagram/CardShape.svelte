@@ -10,11 +10,22 @@
   }
   const { card, tint, selection }: Props = $props()
   const chosen = $derived(selection && selection.kind !== 'link' && selection.entity === card.id)
-  const row = $derived(selection?.kind === 'row' ? selection.row : selection?.kind === 'link' ? selection.link : undefined)
+  const row = $derived(
+    selection?.kind === 'row' ? selection.row : selection?.kind === 'link' ? selection.link : undefined
+  )
 </script>
 
 {#if chosen}
-  <rect x="-3" y="-3" width={card.width + 6} height={card.height + 6} rx="5" fill="none" stroke="var(--color-primary)" stroke-width="2.5" />
+  <rect
+    x="-3"
+    y="-3"
+    width={card.width + 6}
+    height={card.height + 6}
+    rx="5"
+    fill="none"
+    stroke="var(--color-primary)"
+    stroke-width="2.5"
+  />
 {/if}
 <rect width={card.width} height={card.height} rx="3" fill="var(--color-base-100)" stroke="var(--line)" />
 {#if card.keyBottom > HEAD}
@@ -32,12 +43,24 @@
     <rect y={item.y} width={card.width} height={ROW} fill="transparent" />
     {#if item.key}<rect x="9" y={item.y + 5} width="4.5" height="11" fill="var(--color-base-content)" />{/if}
     {#if item.link}
-      <path d="M{item.key ? 16 : 12} {item.y + 6}v4.5h7m-2.6-2.6 2.6 2.6-2.6 2.6" fill="none" stroke="var(--color-primary)" stroke-width="1.6" />
+      <path
+        d="M{item.key ? 16 : 12} {item.y + 6}v4.5h7m-2.6-2.6 2.6 2.6-2.6 2.6"
+        fill="none"
+        stroke="var(--color-primary)"
+        stroke-width="1.6"
+      />
     {/if}
     <text x={NAME_X} y={item.y + 15} class="fill-base-content text-[13px]">{item.name}</text>
     <text x={item.typeX} y={item.y + 15} class="fill-soft font-mono text-[11.5px]">{item.type}</text>
   </g>
 {/each}
 {#if card.keyBottom > HEAD && card.rows.length > card.rows.filter((r) => r.key).length}
-  <line x1="4" x2={card.width - 4} y1={card.keyBottom} y2={card.keyBottom} stroke="var(--line)" stroke-dasharray="3 3" />
+  <line
+    x1="4"
+    x2={card.width - 4}
+    y1={card.keyBottom}
+    y2={card.keyBottom}
+    stroke="var(--line)"
+    stroke-dasharray="3 3"
+  />
 {/if}

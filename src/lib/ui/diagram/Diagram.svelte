@@ -19,8 +19,9 @@
   import LinkBar from './LinkBar.svelte'
 
   const desk = useDesk()
-  /** Below this, names are all that can be read, and one canvas draws everything. */
+  /** Below this, names are all that can be read; where there are many cards, one canvas draws everything. */
   const FAR = 0.42
+  const FEW = 60
 
   let diagramId = $state(Object.keys(untrack(() => desk.design.diagrams))[0] ?? '')
   const diagrams = $derived(Object.values(desk.design.diagrams))
@@ -38,7 +39,7 @@
   let linkFrom = $state<string | undefined>()
   let working = $state(false)
   let behavior: ZoomBehavior<SVGSVGElement, unknown> | undefined
-  const far = $derived(view.k < FAR)
+  const far = $derived(view.k < (picture.cards.length <= FEW ? FAR / 2 : FAR))
 
   // What is seen, in steps of half a screen, so that panning does not count cards at every frame.
   const seen = $derived.by(() => {
@@ -51,7 +52,8 @@
   const near = $derived.by(() => {
     if (far) return { cards: [], routes: [] }
     const [left = 0, top = 0, right = 0, bottom = 0] = seen.split(' ').map(Number)
-    const inside = (x: number, y: number, w: number, h: number) => x < right && y < bottom && x + w > left && y + h > top
+    const inside = (x: number, y: number, w: number, h: number) =>
+      x < right && y < bottom && x + w > left && y + h > top
     return {
       cards: picture.cards.filter((card) => inside(card.x, card.y, card.width, card.height)),
       routes: picture.routes.filter((route) => {
@@ -63,7 +65,9 @@
     }
   })
 
-  const selectedEntity = $derived(desk.selection && desk.selection.kind !== 'link' ? desk.design.entities[desk.selection.entity] : undefined)
+  const selectedEntity = $derived(
+    desk.selection && desk.selection.kind !== 'link' ? desk.design.entities[desk.selection.entity] : undefined
+  )
   const selectedLink = $derived.by(() => {
     const s = desk.selection
     return s?.kind === 'link' ? desk.design.links[s.link] : s?.kind === 'row' ? desk.design.links[s.row] : undefined
@@ -118,7 +122,10 @@
 
   function fit(all = true) {
     if (!svg || !behavior) return
-    const { x, y, width, height } = around([picture.box, ...picture.areas.map((a) => ({ ...a.label, width: 10, height: 10 }))])
+    const { x, y, width, height } = around([
+      picture.box,
+      ...picture.areas.map((a) => ({ ...a.label, width: 10, height: 10 }))
+    ])
     if (width === 0) return select(svg).call(behavior.transform, zoomIdentity)
     const rect = svg.getBoundingClientRect()
     const k = Math.min((rect.width - 60) / width, (rect.height - 60) / height, 1)
@@ -126,7 +133,9 @@
     const scale = all ? k : Math.max(k, Math.min(1, 0.62))
     const fits = scale === k
     const at = fits
-      ? zoomIdentity.translate((rect.width - width * scale) / 2 - x * scale, (rect.height - height * scale) / 2 - y * scale).scale(scale)
+      ? zoomIdentity
+          .translate((rect.width - width * scale) / 2 - x * scale, (rect.height - height * scale) / 2 - y * scale)
+          .scale(scale)
       : zoomIdentity.translate(40 - x * scale, 40 - y * scale).scale(scale)
     select(svg).call(behavior.transform, at)
   }
@@ -151,10 +160,16 @@
 
   function addEntity() {
     const entity = newEntity(
-      freeName('Entity', Object.values(desk.design.entities).map((e) => e.name)),
+      freeName(
+        'Entity',
+        Object.values(desk.design.entities).map((e) => e.name)
+      ),
       diagram.area === undefined ? {} : { area: diagram.area }
     )
-    const middle = { x: Math.round((size.width / 2 - view.x) / view.k - 75), y: Math.round((size.height / 2 - view.y) / view.k - 30) }
+    const middle = {
+      x: Math.round((size.width / 2 - view.x) / view.k - 75),
+      y: Math.round((size.height / 2 - view.y) / view.k - 30)
+    }
     desk.edit({
       kind: 'all',
       edits: [
@@ -218,8 +233,11 @@
     else if (entity && event.key.startsWith('Arrow')) {
       const card = picture.cards.find((c) => c.id === entity.id)
       const by = event.shiftKey ? 40 : 10
-      const [x = 0, y = 0] = { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, -by], ArrowDown: [0, by] }[event.key] ?? [0, 0]
-      if (card) desk.edit({ kind: 'diagram.place', id: diagram.id, places: { [card.id]: { x: card.x + x, y: card.y + y } } })
+      const [x = 0, y = 0] = { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, -by], ArrowDown: [0, by] }[
+        event.key
+      ] ?? [0, 0]
+      if (card)
+        desk.edit({ kind: 'diagram.place', id: diagram.id, places: { [card.id]: { x: card.x + x, y: card.y + y } } })
     } else if (event.key === 'Delete' && desk.selection) {
       if (desk.selection.kind === 'link') desk.edit({ kind: 'link.remove', id: desk.selection.link })
       else if (desk.selection.kind === 'entity') desk.edit({ kind: 'entity.remove', id: desk.selection.entity })
@@ -230,8 +248,17 @@
 </script>
 
 <div class="flex h-full flex-col">
-  <div class="flex h-9 shrink-0 items-center gap-1 border-b border-line bg-base-200 px-2" role="toolbar" aria-label="Diagram">
-    <select class="rounded border border-line bg-base-100 px-1.5 py-0.5 text-[13px]" aria-label="Diagram" bind:value={diagramId} onchange={() => tick().then(settle)}>
+  <div
+    class="flex h-9 shrink-0 items-center gap-1 border-b border-line bg-base-200 px-2"
+    role="toolbar"
+    aria-label="Diagram"
+  >
+    <select
+      class="rounded border border-line bg-base-100 px-1.5 py-0.5 text-[13px]"
+      aria-label="Diagram"
+      bind:value={diagramId}
+      onchange={() => tick().then(settle)}
+    >
       {#each diagrams as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
     </select>
     <button class={button} onclick={addEntity}><Plus size={14} aria-hidden="true" />Entity</button>
@@ -243,22 +270,40 @@
         linkFrom = undefined
       }}><Link2 size={14} aria-hidden="true" />Link</button
     >
-    <button class={button} disabled={working || picture.cards.length === 0} onclick={() => layOut()}><Network size={14} aria-hidden="true" />{working ? 'Laying out …' : 'Lay out'}</button>
+    <button class={button} disabled={working || picture.cards.length === 0} onclick={() => layOut()}
+      ><Network size={14} aria-hidden="true" />{working ? 'Laying out …' : 'Lay out'}</button
+    >
     {#if linking}
       <span class="text-[13px] text-secondary" role="status">
-        {linkFrom === undefined ? 'Click the entity that is referred to' : `Now the one that refers to ${desk.design.entities[linkFrom]?.name ?? ''}`}
+        {linkFrom === undefined
+          ? 'Click the entity that is referred to'
+          : `Now the one that refers to ${desk.design.entities[linkFrom]?.name ?? ''}`}
       </span>
     {/if}
   </div>
   <div class="relative min-h-0 flex-1 overflow-hidden bg-base-200">
-    <canvas bind:this={canvas} class="pointer-events-none absolute inset-0 size-full {far ? '' : 'hidden'}" aria-hidden="true"></canvas>
+    <canvas
+      bind:this={canvas}
+      class="pointer-events-none absolute inset-0 size-full {far ? '' : 'hidden'}"
+      aria-hidden="true"
+    ></canvas>
     <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
-    <svg bind:this={svg} class="absolute inset-0 size-full touch-none {linking ? 'cursor-crosshair' : 'cursor-grab'}" role="application" aria-label="Diagram {diagram.name}" tabindex="0" {onkeydown} onclick={(event) => event.target === svg && desk.select(undefined)}>
+    <svg
+      bind:this={svg}
+      class="absolute inset-0 size-full touch-none {linking ? 'cursor-crosshair' : 'cursor-grab'}"
+      role="application"
+      aria-label="Diagram {diagram.name}"
+      tabindex="0"
+      {onkeydown}
+      onclick={(event) => event.target === svg && desk.select(undefined)}
+    >
       <g bind:this={plane} transform="translate({view.x} {view.y}) scale({view.k})">
         {#if !far}
           {#each picture.areas as area (area.id)}
             <path d={area.path} fill="var(--area-{area.tint})" />
-            <text x={area.label.x} y={area.label.y} class="fill-soft text-[12px] tracking-[0.2em] uppercase">{area.name}</text>
+            <text x={area.label.x} y={area.label.y} class="fill-soft text-[12px] tracking-[0.2em] uppercase"
+              >{area.name}</text
+            >
           {/each}
           {#each near.routes as route (route.id)}
             {@const chosen = selectedLink?.id === route.id}
@@ -272,8 +317,19 @@
               onkeydown={undefined}
             >
               <path d={route.path} fill="none" stroke="transparent" stroke-width="12" />
-              <path d={route.path} fill="none" stroke={chosen ? 'var(--color-primary)' : 'var(--soft)'} stroke-width={chosen ? 2.4 : 1.4} stroke-dasharray={route.dashed ? '6 4' : undefined} />
-              <path d={route.marks} fill="var(--color-base-200)" stroke={chosen ? 'var(--color-primary)' : 'var(--color-base-content)'} stroke-width={chosen ? 2 : 1.4} />
+              <path
+                d={route.path}
+                fill="none"
+                stroke={chosen ? 'var(--color-primary)' : 'var(--soft)'}
+                stroke-width={chosen ? 2.4 : 1.4}
+                stroke-dasharray={route.dashed ? '6 4' : undefined}
+              />
+              <path
+                d={route.marks}
+                fill="var(--color-base-200)"
+                stroke={chosen ? 'var(--color-primary)' : 'var(--color-base-content)'}
+                stroke-width={chosen ? 2 : 1.4}
+              />
             </g>
           {/each}
         {/if}
@@ -294,7 +350,17 @@
             {@attach (node: SVGGElement) => draggable(node, card)}
           >
             <CardShape {card} tint={tints.get(card.area ?? '') ?? 1} selection={desk.selection} />
-            {#if linkFrom === card.id}<rect x="-5" y="-5" width={card.width + 10} height={card.height + 10} rx="6" fill="none" stroke="var(--color-secondary)" stroke-width="2" stroke-dasharray="4 3" />{/if}
+            {#if linkFrom === card.id}<rect
+                x="-5"
+                y="-5"
+                width={card.width + 10}
+                height={card.height + 10}
+                rx="6"
+                fill="none"
+                stroke="var(--color-secondary)"
+                stroke-width="2"
+                stroke-dasharray="4 3"
+              />{/if}
           </g>
         {/each}
       </g>
@@ -306,7 +372,9 @@
       </div>
     {/if}
     <Legend />
-    <div class="absolute right-3 bottom-3 flex items-center gap-1 rounded-md border border-line bg-base-100 px-1.5 py-0.5 text-[13px]">
+    <div
+      class="absolute right-3 bottom-3 flex items-center gap-1 rounded-md border border-line bg-base-100 px-1.5 py-0.5 text-[13px]"
+    >
       <button class="px-1.5" aria-label="Zoom out" onclick={() => zoomBy(0.8)}>−</button>
       <span class="w-11 text-center tabular-nums">{Math.round(view.k * 100)} %</span>
       <button class="px-1.5" aria-label="Zoom in" onclick={() => zoomBy(1.25)}>+</button>

@@ -20,7 +20,8 @@
   }
 
   function setArea(value: string) {
-    if (value !== NEW_AREA) return desk.edit({ kind: 'entity.set', id: entity.id, set: { area: value === '' ? undefined : value } })
+    if (value !== NEW_AREA)
+      return desk.edit({ kind: 'entity.set', id: entity.id, set: { area: value === '' ? undefined : value } })
     const area = { id: newId('are'), name: `Area ${areas.length + 1}`, tint: areas.length % 6 }
     desk.edit({
       kind: 'all',
@@ -34,7 +35,11 @@
   const area = $derived(entity.area === undefined ? undefined : desk.design.areas[entity.area])
 </script>
 
-<div class="flex flex-wrap items-center gap-x-3 gap-y-1.5 border-t border-line bg-base-100 px-3 py-2 text-[13px]" role="group" aria-label="The entity {entity.name}">
+<div
+  class="flex flex-wrap items-center gap-x-3 gap-y-1.5 border-t border-line bg-base-100 px-3 py-2 text-[13px]"
+  role="group"
+  aria-label="The entity {entity.name}"
+>
   <label class="flex items-center gap-1.5">
     Entity
     <input
@@ -42,7 +47,8 @@
       value={entity.name}
       onchange={(event) => {
         const name = event.currentTarget.value.trim()
-        if (name && !others.some((e) => e.id !== entity.id && e.name.toLowerCase() === name.toLowerCase())) desk.edit({ kind: 'entity.set', id: entity.id, set: { name } })
+        if (name && !others.some((e) => e.id !== entity.id && e.name.toLowerCase() === name.toLowerCase()))
+          desk.edit({ kind: 'entity.set', id: entity.id, set: { name } })
         else event.currentTarget.value = entity.name
       }}
     />
@@ -82,7 +88,10 @@
       {#each others as other (other.id)}<option value={other.id}>{other.name}</option>{/each}
     </select>
   </label>
-  <button class="ml-auto flex items-center gap-1 rounded px-2 py-0.5 text-error hover:bg-brick-tint" onclick={() => desk.edit({ kind: 'entity.remove', id: entity.id })}>
+  <button
+    class="ml-auto flex items-center gap-1 rounded px-2 py-0.5 text-error hover:bg-brick-tint"
+    onclick={() => desk.edit({ kind: 'entity.remove', id: entity.id })}
+  >
     <Trash size={13} aria-hidden="true" />Remove entity
   </button>
 </div>

@@ -73,6 +73,12 @@ export function drawFar(canvas: HTMLCanvasElement, { picture, view, colours, tin
     context.strokeRect(card.x, card.y, card.width, card.height)
     context.fillStyle = colours.edges[tints.get(card.area ?? '') ?? 0] ?? colours.primary
     context.fillRect(card.x, card.y, 5, HEAD)
+    // Columns as strokes: how many there are shows, what they say does not.
+    if (view.k > 0.15) {
+      context.fillStyle = colours.line
+      for (const row of card.rows)
+        context.fillRect(card.x + 14, card.y + row.y + 8, Math.min(row.typeX, card.width) - 24, 5)
+    }
     // Names stay readable for as long as they fit.
     const size = Math.min(30, Math.max(14, 8 / view.k))
     context.font = `600 ${size}px 'Atkinson Hyperlegible Next Variable'`

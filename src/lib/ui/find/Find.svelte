@@ -82,8 +82,17 @@
   }
 </script>
 
-<div class="fixed inset-0 z-50 bg-black/25" role="presentation" onclick={(event) => event.target === event.currentTarget && onclose()}>
-  <div class="mx-auto mt-16 w-[520px] overflow-hidden rounded-lg border border-line bg-base-100 shadow-xl" role="dialog" aria-modal="true" aria-label="Find anything">
+<div
+  class="fixed inset-0 z-50 bg-black/25"
+  role="presentation"
+  onclick={(event) => event.target === event.currentTarget && onclose()}
+>
+  <div
+    class="mx-auto mt-16 w-[520px] overflow-hidden rounded-lg border border-line bg-base-100 shadow-xl"
+    role="dialog"
+    aria-modal="true"
+    aria-label="Find anything"
+  >
     <input
       class="w-full bg-base-100 px-4 py-3 text-base outline-none"
       placeholder="An entity, a column, a target, a command"
@@ -99,7 +108,13 @@
     />
     <ul id="found" role="listbox" aria-label="Found" class="max-h-96 overflow-y-auto border-t border-line py-1">
       {#each found as item, i (item.key)}
-        <li id="found-{i}" role="option" aria-selected={i === marked} class="flex cursor-pointer items-baseline gap-2 px-4 py-1.5 {i === marked ? 'bg-sea-tint' : ''}" onpointerdown={() => choose(item)}>
+        <li
+          id="found-{i}"
+          role="option"
+          aria-selected={i === marked}
+          class="flex cursor-pointer items-baseline gap-2 px-4 py-1.5 {i === marked ? 'bg-sea-tint' : ''}"
+          onpointerdown={() => choose(item)}
+        >
           <span class="font-semibold">{item.name}</span>
           <span class="font-mono text-xs text-soft">{item.also}</span>
           <span class="ml-auto text-xs text-soft">{item.kind}</span>

@@ -52,10 +52,13 @@
       const about = statement.about
       if (!about || !tables.has(`${about.schema}.${about.table}`)) return []
       if (s.kind === 'entity') return about.kind === 'table' ? [{ from, to }] : []
-      if (about.kind !== 'table') return addresses.some((a) => a.kind === about.kind && a.name === about.name) ? [{ from, to }] : []
+      if (about.kind !== 'table')
+        return addresses.some((a) => a.kind === about.kind && a.name === about.name) ? [{ from, to }] : []
       // Inside CREATE TABLE, the lines of the column and of what is kept about it.
       return addresses.flatMap((address) => {
-        const line = statement.sql.split('\n').find((l) => new RegExp(`^ {2}(CONSTRAINT )?"?${escape(address.name)}"?[ ,]`).test(l))
+        const line = statement.sql
+          .split('\n')
+          .find((l) => new RegExp(`^ {2}(CONSTRAINT )?"?${escape(address.name)}"?[ ,]`).test(l))
         const offset = line === undefined ? -1 : statement.sql.indexOf(line)
         return offset < 0 || line === undefined ? [] : [{ from: from + offset, to: from + offset + line.length }]
       })
@@ -80,13 +83,25 @@
 </script>
 
 <div class="flex h-full flex-col bg-base-100">
-  <div class="flex h-9 shrink-0 items-center gap-2 border-b border-line bg-base-200 px-2" role="toolbar" aria-label="Script">
+  <div
+    class="flex h-9 shrink-0 items-center gap-2 border-b border-line bg-base-200 px-2"
+    role="toolbar"
+    aria-label="Script"
+  >
     {#if targets.length > 0}
-      <select class="rounded border border-line bg-base-100 px-1.5 py-0.5 text-[13px]" aria-label="Target" bind:value={desk.targetId}>
-        {#each targets as target (target.id)}<option value={target.id}>{target.name}, {engineLabel(target)}</option>{/each}
+      <select
+        class="rounded border border-line bg-base-100 px-1.5 py-0.5 text-[13px]"
+        aria-label="Target"
+        bind:value={desk.targetId}
+      >
+        {#each targets as target (target.id)}<option value={target.id}>{target.name}, {engineLabel(target)}</option
+          >{/each}
       </select>
-      <label class="flex items-center gap-1.5 text-[13px]"><input type="checkbox" class="size-4 accent-primary" bind:checked={drop} />drop first</label>
-      <span class="ml-auto text-xs text-soft">{count(scripted?.statements.length ?? 0, 'statement', 'statements')}</span>
+      <label class="flex items-center gap-1.5 text-[13px]"
+        ><input type="checkbox" class="size-4 accent-primary" bind:checked={drop} />drop first</label
+      >
+      <span class="ml-auto text-xs text-soft">{count(scripted?.statements.length ?? 0, 'statement', 'statements')}</span
+      >
       <button class={button} disabled={text === ''} onclick={copy}>{copied ? 'Copied' : 'Copy'}</button>
       <button
         class={button}
@@ -102,12 +117,16 @@
   {#if (scripted?.notices.length ?? 0) > 0 && scripted}
     <div class="max-h-32 shrink-0 overflow-y-auto border-b border-line px-3 py-1.5 text-[13px]">
       <button class="text-soft" aria-expanded={showNotices} onclick={() => (showNotices = !showNotices)}>
-        {count(scripted.notices.length, 'remark', 'remarks')}{errors.length ? `, ${count(errors.length, 'error', 'errors')}` : ''}
+        {count(scripted.notices.length, 'remark', 'remarks')}{errors.length
+          ? `, ${count(errors.length, 'error', 'errors')}`
+          : ''}
       </button>
       {#if showNotices}
         <ul>
           {#each scripted.notices as notice (notice.code + (notice.where ?? '') + notice.message)}
-            <li class={notice.severity === 'error' ? 'text-error' : notice.severity === 'warning' ? 'text-secondary' : ''}>
+            <li
+              class={notice.severity === 'error' ? 'text-error' : notice.severity === 'warning' ? 'text-secondary' : ''}
+            >
               <b>{{ error: 'Error', warning: 'Watch out', info: 'Note' }[notice.severity]}</b>
               {notice.message}
             </li>

@@ -29,7 +29,8 @@
           const starts = new Set<number>()
           for (const { from, to } of effect.value) {
             const last = tr.state.doc.lineAt(Math.min(to, tr.state.doc.length)).number
-            for (let n = tr.state.doc.lineAt(Math.min(from, tr.state.doc.length)).number; n <= last; n++) starts.add(tr.state.doc.line(n).from)
+            for (let n = tr.state.doc.lineAt(Math.min(from, tr.state.doc.length)).number; n <= last; n++)
+              starts.add(tr.state.doc.line(n).from)
           }
           next = Decoration.set([...starts].sort((a, b) => a - b).map((at) => line.range(at)))
         }
@@ -46,7 +47,12 @@
     { tag: tags.comment, color: 'var(--soft)' }
   ])
   const look = EditorView.theme({
-    '&': { height: '100%', fontSize: '13px', backgroundColor: 'var(--color-base-100)', color: 'var(--color-base-content)' },
+    '&': {
+      height: '100%',
+      fontSize: '13px',
+      backgroundColor: 'var(--color-base-100)',
+      color: 'var(--color-base-content)'
+    },
     '.cm-scroller': { fontFamily: 'var(--font-mono)', lineHeight: '1.5' },
     '.cm-gutters': { backgroundColor: 'var(--color-base-100)', color: 'var(--soft)', border: 'none' },
     '.cm-chosen': { backgroundColor: 'var(--sea-tint)' },
@@ -67,7 +73,8 @@
           EditorState.readOnly.of(true),
           EditorView.contentAttributes.of({ 'aria-label': label, 'aria-readonly': 'true', tabindex: '0' }),
           EditorView.updateListener.of((update) => {
-            if (update.selectionSet && update.transactions.some((tr) => tr.isUserEvent('select'))) onplace?.(update.state.selection.main.head)
+            if (update.selectionSet && update.transactions.some((tr) => tr.isUserEvent('select')))
+              onplace?.(update.state.selection.main.head)
           })
         ]
       })
@@ -77,13 +84,19 @@
 
   $effect(() => {
     const next = text
-    if (view && view.state.doc.toString() !== next) view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: next } })
+    if (view && view.state.doc.toString() !== next)
+      view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: next } })
   })
   $effect(() => {
     void text
     const [first] = marked
     view?.dispatch({
-      effects: [mark.of(marked), ...(first ? [EditorView.scrollIntoView(Math.min(first.from, view.state.doc.length), { y: 'nearest', yMargin: 60 })] : [])]
+      effects: [
+        mark.of(marked),
+        ...(first
+          ? [EditorView.scrollIntoView(Math.min(first.from, view.state.doc.length), { y: 'nearest', yMargin: 60 })]
+          : [])
+      ]
     })
   })
 </script>

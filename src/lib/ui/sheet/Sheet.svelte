@@ -74,7 +74,11 @@
   async function go(cell: Cell, focus = true) {
     active = cell
     editing = undefined
-    desk.select(cell.row === NEW_ROW ? { kind: 'entity', entity: cell.entity } : { kind: 'row', entity: cell.entity, row: cell.row })
+    desk.select(
+      cell.row === NEW_ROW
+        ? { kind: 'entity', entity: cell.entity }
+        : { kind: 'row', entity: cell.entity, row: cell.row }
+    )
     if (!focus) return
     await tick()
     const at = lines.findIndex((line) => line.key === `${cell.entity} ${cell.row}`)
@@ -101,7 +105,10 @@
   function toggle(cell: Cell, line: RowLine) {
     if (line.row.id === NEW_ROW) return
     const now = cellText(desk.design, line.entity, line.row, cell.column)
-    finish(cell, cell.column === 'key' ? (now === 'key' ? '' : 'key') : now === 'required' ? 'may be empty' : 'required')
+    finish(
+      cell,
+      cell.column === 'key' ? (now === 'key' ? '' : 'key') : now === 'required' ? 'may be empty' : 'required'
+    )
   }
 
   /** Takes what was typed; false, and a sentence in place, when it cannot be taken. */
@@ -139,10 +146,17 @@
   function insertAbove(cell: Cell) {
     const entity = desk.design.entities[cell.entity]
     if (!entity) return
-    const attribute = newAttribute(freeName('column', entity.attributes.map((a) => a.name)))
+    const attribute = newAttribute(
+      freeName(
+        'column',
+        entity.attributes.map((a) => a.name)
+      )
+    )
     const before = cell.row === NEW_ROW ? undefined : cell.row
     desk.edit({ kind: 'attribute.add', entity: entity.id, attribute, ...(before === undefined ? {} : { before }) })
-    void go({ entity: entity.id, row: attribute.id, column: 'name' }).then(() => begin({ entity: entity.id, row: attribute.id, column: 'name' }))
+    void go({ entity: entity.id, row: attribute.id, column: 'name' }).then(() =>
+      begin({ entity: entity.id, row: attribute.id, column: 'name' })
+    )
   }
 
   function move(cell: Cell, by: 1 | -1) {
@@ -177,7 +191,8 @@
       ArrowRight: [0, 1]
     }
     const by = moves[event.key]
-    if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) move(cell, event.key === 'ArrowUp' ? -1 : 1)
+    if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown'))
+      move(cell, event.key === 'ArrowUp' ? -1 : 1)
     else if (by && !ctrl && !event.shiftKey) void go(neighbour(cell, ...by))
     else if (event.key === 'Tab') {
       // Out of the grid at its ends, along the cells otherwise.
@@ -187,8 +202,14 @@
     } else if (event.key === 'Insert' || (ctrl && event.key === 'i')) insertAbove(cell)
     else if (ctrl && (event.key === 'Delete' || event.key === 'Backspace')) remove(cell)
     else if (event.key === 'Delete' && !['key', 'filled', 'name', 'type'].includes(cell.column)) finish(cell, '')
-    else if (event.key === 'F2' || event.key === 'Enter' || (event.key === ' ' && ['key', 'filled'].includes(cell.column))) begin(cell)
-    else if (event.key.length === 1 && !ctrl && !event.altKey && !['key', 'filled'].includes(cell.column)) begin(cell, event.key)
+    else if (
+      event.key === 'F2' ||
+      event.key === 'Enter' ||
+      (event.key === ' ' && ['key', 'filled'].includes(cell.column))
+    )
+      begin(cell)
+    else if (event.key.length === 1 && !ctrl && !event.altKey && !['key', 'filled'].includes(cell.column))
+      begin(cell, event.key)
     else return
     event.preventDefault()
     event.stopPropagation()
@@ -228,22 +249,47 @@
   function addEntity() {
     const name = newName.trim()
     if (name === '') return
-    const entity: Entity = newEntity(freeName(name, Object.values(desk.design.entities).map((e) => e.name)))
+    const entity: Entity = newEntity(
+      freeName(
+        name,
+        Object.values(desk.design.entities).map((e) => e.name)
+      )
+    )
     desk.edit({ kind: 'entity.add', entity })
     newName = ''
     void go({ entity: entity.id, row: NEW_ROW, column: 'name' })
   }
 
-  const firstCell = $derived(active ?? (rowLines[0] ? { entity: rowLines[0].entity.id, row: rowLines[0].row.id, column: 'name' as const } : undefined))
+  const firstCell = $derived(
+    active ??
+      (rowLines[0] ? { entity: rowLines[0].entity.id, row: rowLines[0].row.id, column: 'name' as const } : undefined)
+  )
   const isActive = (line: RowLine, column: ColumnName) =>
     firstCell?.entity === line.entity.id && firstCell.row === line.row.id && firstCell.column === column
   const selectedRow = (line: RowLine) => {
     const s = desk.selection
-    return (s?.kind === 'row' && s.entity === line.entity.id && s.row === line.row.id) || (s?.kind === 'link' && s.link === line.row.id)
+    return (
+      (s?.kind === 'row' && s.entity === line.entity.id && s.row === line.row.id) ||
+      (s?.kind === 'link' && s.link === line.row.id)
+    )
   }
-  const isOptional = (row: Row) => (row.attribute ? !row.attribute.required : row.link ? !row.link.parentRequired && row.link.kind !== 'many-to-many' : false)
-  const grid = 'grid grid-cols-[30px_minmax(110px,1.3fr)_minmax(110px,1.2fr)_92px_80px_minmax(80px,1fr)_minmax(80px,1.2fr)]'
-  const titles: Record<ColumnName, string> = { key: '', name: 'Name', type: 'Type', filled: 'Filled', default: 'Default', rules: 'Rules', meaning: 'Meaning' }
+  const isOptional = (row: Row) =>
+    row.attribute
+      ? !row.attribute.required
+      : row.link
+        ? !row.link.parentRequired && row.link.kind !== 'many-to-many'
+        : false
+  const grid =
+    'grid grid-cols-[30px_minmax(110px,1.3fr)_minmax(110px,1.2fr)_92px_80px_minmax(80px,1fr)_minmax(80px,1.2fr)]'
+  const titles: Record<ColumnName, string> = {
+    key: '',
+    name: 'Name',
+    type: 'Type',
+    filled: 'Filled',
+    default: 'Default',
+    rules: 'Rules',
+    meaning: 'Meaning'
+  }
 </script>
 
 <div class="flex h-full flex-col bg-base-100">
@@ -268,7 +314,12 @@
         addEntity()
       }}
     >
-      <input class="h-7 w-32 rounded border border-line bg-base-100 px-2" placeholder="New entity" aria-label="Name of a new entity" bind:value={newName} />
+      <input
+        class="h-7 w-32 rounded border border-line bg-base-100 px-2"
+        placeholder="New entity"
+        aria-label="Name of a new entity"
+        bind:value={newName}
+      />
       <button class="rounded bg-primary px-2.5 py-1 text-[13px] font-semibold text-primary-content">Add</button>
     </form>
   </div>
@@ -280,13 +331,34 @@
   {/if}
   <div bind:this={scroller} class="relative min-h-0 flex-1 overflow-y-auto {empty ? 'hidden' : ''}">
     <!-- svelte-ignore a11y_no_noninteractive_element_to_interactive_role -->
-    <div role="grid" aria-label="Columns of all entities" aria-rowcount={lines.length} tabindex="-1" {onkeydown} class="relative min-w-[640px]" style:height="{$virtualizer.getTotalSize()}px">
+    <div
+      role="grid"
+      aria-label="Columns of all entities"
+      aria-rowcount={lines.length}
+      tabindex="-1"
+      {onkeydown}
+      class="relative min-w-[640px]"
+      style:height="{$virtualizer.getTotalSize()}px"
+    >
       {#each $virtualizer.getVirtualItems() as item (item.key)}
         {@const line = lines[item.index]}
         {#if line}
-          <div class="absolute inset-x-0" style:transform="translateY({item.start}px)" style:height="{line.height}px" style:z-index={editing && line.kind === 'row' && active?.row === line.row.id && active.entity === line.entity.id ? 20 : undefined} role="rowgroup">
+          <div
+            class="absolute inset-x-0"
+            style:transform="translateY({item.start}px)"
+            style:height="{line.height}px"
+            style:z-index={editing &&
+            line.kind === 'row' &&
+            active?.row === line.row.id &&
+            active.entity === line.entity.id
+              ? 20
+              : undefined}
+            role="rowgroup"
+          >
             {#if line.kind === 'area'}
-              <div role="row"><p role="gridcell" class="px-3 pt-2 text-xs tracking-[0.2em] text-soft uppercase">{line.name}</p></div>
+              <div role="row">
+                <p role="gridcell" class="px-3 pt-2 text-xs tracking-[0.2em] text-soft uppercase">{line.name}</p>
+              </div>
             {:else if line.kind === 'head'}
               {@const prefix = desk.design.settings.tablePrefix}
               <div role="row" class="flex h-[34px] items-end gap-2 px-3">
@@ -302,24 +374,35 @@
                     }}
                     onchange={(event) => {
                       const name = event.currentTarget.value.trim()
-                      if (name === '' || Object.values(desk.design.entities).some((e) => e.id !== line.entity.id && e.name.toLowerCase() === name.toLowerCase()))
+                      if (
+                        name === '' ||
+                        Object.values(desk.design.entities).some(
+                          (e) => e.id !== line.entity.id && e.name.toLowerCase() === name.toLowerCase()
+                        )
+                      )
                         event.currentTarget.value = line.entity.name
                       else desk.edit({ kind: 'entity.set', id: line.entity.id, set: { name } })
                     }}
                   />
-                  <span class="font-mono text-xs text-soft">{prefix}{line.entity.dbName ?? plainName(line.entity.name)}</span>
+                  <span class="font-mono text-xs text-soft"
+                    >{prefix}{line.entity.dbName ?? plainName(line.entity.name)}</span
+                  >
                 </span>
-                <span role="gridcell" class="ml-auto text-xs text-soft">{count(line.columns, 'column', 'columns')}</span>
+                <span role="gridcell" class="ml-auto text-xs text-soft">{count(line.columns, 'column', 'columns')}</span
+                >
                 <span role="gridcell">
                   <button
                     class="rounded p-0.5 text-soft hover:bg-base-300 hover:text-error"
                     aria-label="Remove the entity {line.entity.name}"
-                    onclick={() => desk.edit({ kind: 'entity.remove', id: line.entity.id })}><Trash size={13} aria-hidden="true" /></button
+                    onclick={() => desk.edit({ kind: 'entity.remove', id: line.entity.id })}
+                    ><Trash size={13} aria-hidden="true" /></button
                   >
                 </span>
               </div>
               <div role="row" class="{grid} border-b border-line px-1 text-xs text-soft">
-                {#each COLUMNS as column (column)}<span role="columnheader" class="px-1.5 pb-0.5">{titles[column] || ' '}{#if column === 'key'}<span class="sr-only">Key</span>{/if}</span>{/each}
+                {#each COLUMNS as column (column)}<span role="columnheader" class="px-1.5 pb-0.5"
+                    >{titles[column] || ' '}{#if column === 'key'}<span class="sr-only">Key</span>{/if}</span
+                  >{/each}
               </div>
             {:else if line.kind === 'given'}
               <div role="row" class="{grid} h-full items-center border-b border-line px-1 text-soft">
@@ -329,11 +412,16 @@
                 <span role="gridcell" class="col-span-4 truncate px-1.5 text-xs">{line.why}</span>
               </div>
             {:else}
-              <div role="row" class="{grid} h-full border-b border-line px-1 {selectedRow(line) ? 'bg-sea-tint' : ''}" aria-selected={selectedRow(line)}>
+              <div
+                role="row"
+                class="{grid} h-full border-b border-line px-1 {selectedRow(line) ? 'bg-sea-tint' : ''}"
+                aria-selected={selectedRow(line)}
+              >
                 {#each COLUMNS as column (column)}
                   {@const cell = { entity: line.entity.id, row: line.row.id, column }}
                   {@const text = cellText(desk.design, line.entity, line.row, column)}
-                  {@const open = editing && active?.entity === cell.entity && active.row === cell.row && active.column === column}
+                  {@const open =
+                    editing && active?.entity === cell.entity && active.row === cell.row && active.column === column}
                   <!-- svelte-ignore a11y_click_events_have_key_events (the grid around it has the keys) -->
                   <div
                     role="gridcell"
@@ -342,7 +430,8 @@
                     class="relative flex min-w-0 items-center px-1.5 outline-offset-[-2px]"
                     aria-label={column === 'key' ? (text === 'key' ? 'in the key' : 'not in the key') : undefined}
                     onfocus={() => {
-                      if (active?.entity !== cell.entity || active.row !== cell.row || active.column !== column) void go(cell, false)
+                      if (active?.entity !== cell.entity || active.row !== cell.row || active.column !== column)
+                        void go(cell, false)
                     }}
                     onpointerdown={() => {
                       if (!open) void go(cell, false)
@@ -354,13 +443,20 @@
                   >
                     {#if open && editing}
                       <input
-                        class="absolute inset-0 w-full min-w-0 border-2 border-primary bg-base-100 px-1 {column === 'type' ? 'font-mono text-[13px]' : ''}"
-                        aria-label="{titles[column]} of {line.row.id === NEW_ROW ? 'a new column' : cellText(desk.design, line.entity, line.row, 'name')}"
+                        class="absolute inset-0 w-full min-w-0 border-2 border-primary bg-base-100 px-1 {column ===
+                        'type'
+                          ? 'font-mono text-[13px]'
+                          : ''}"
+                        aria-label="{titles[column]} of {line.row.id === NEW_ROW
+                          ? 'a new column'
+                          : cellText(desk.design, line.entity, line.row, 'name')}"
                         aria-invalid={editing.error !== ''}
                         role={column === 'type' ? 'combobox' : undefined}
                         aria-expanded={column === 'type' ? true : undefined}
                         aria-controls={column === 'type' ? 'type-choices' : undefined}
-                        aria-activedescendant={column === 'type' && editing.marked >= 0 ? `type-choices-${editing.marked}` : undefined}
+                        aria-activedescendant={column === 'type' && editing.marked >= 0
+                          ? `type-choices-${editing.marked}`
+                          : undefined}
                         value={editing.text}
                         oninput={(event) => (editing = { text: event.currentTarget.value, error: '', marked: -1 })}
                         onblur={() => leave(cell)}
@@ -380,14 +476,30 @@
                         />
                       {/if}
                       {#if editing.error}
-                        <p role="alert" class="absolute top-full left-0 z-40 mt-1 w-64 rounded border border-error bg-brick-tint px-2 py-1 text-xs text-error">{editing.error}</p>
+                        <p
+                          role="alert"
+                          class="absolute top-full left-0 z-40 mt-1 w-64 rounded border border-error bg-brick-tint px-2 py-1 text-xs text-error"
+                        >
+                          {editing.error}
+                        </p>
                       {/if}
                     {:else if column === 'key'}
-                      {#if line.row.id !== NEW_ROW}<Mark key={inKey(line.entity, line.row)} link={line.row.link !== undefined} />{/if}
+                      {#if line.row.id !== NEW_ROW}<Mark
+                          key={inKey(line.entity, line.row)}
+                          link={line.row.link !== undefined}
+                        />{/if}
                     {:else if line.row.id === NEW_ROW}
                       {#if column === 'name'}<span class="truncate text-soft">add a column</span>{/if}
                     {:else}
-                      <span class="truncate {column === 'type' ? 'font-mono text-[13px] text-secondary' : column === 'name' ? '' : 'text-[13px]'}">{text}{#if column === 'name' && isOptional(line.row)}<span class="text-soft">?</span>{/if}</span>
+                      <span
+                        class="truncate {column === 'type'
+                          ? 'font-mono text-[13px] text-secondary'
+                          : column === 'name'
+                            ? ''
+                            : 'text-[13px]'}"
+                        >{text}{#if column === 'name' && isOptional(line.row)}<span class="text-soft">?</span
+                          >{/if}</span
+                      >
                     {/if}
                   </div>
                 {/each}

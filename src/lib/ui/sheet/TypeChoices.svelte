@@ -57,7 +57,9 @@
       role="option"
       id="{id}-{i}"
       aria-selected={i === marked}
-      class="grid cursor-pointer grid-cols-[130px_1fr] gap-x-2 px-2.5 py-1 {i === marked ? 'bg-sea-tint' : 'hover:bg-base-200'}"
+      class="grid cursor-pointer grid-cols-[130px_1fr] gap-x-2 px-2.5 py-1 {i === marked
+        ? 'bg-sea-tint'
+        : 'hover:bg-base-200'}"
       onpointerdown={(event) => {
         event.preventDefault()
         onchoose(choice.text)

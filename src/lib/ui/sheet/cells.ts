@@ -16,7 +16,8 @@ import { parseType, printType } from '../../core/types'
 export const COLUMNS = ['key', 'name', 'type', 'filled', 'default', 'rules', 'meaning'] as const
 export type ColumnName = (typeof COLUMNS)[number]
 
-export type Committed = { readonly edit: Edit; readonly row?: string } | { readonly error: string } | { readonly same: true }
+export type Committed =
+  { readonly edit: Edit; readonly row?: string } | { readonly error: string } | { readonly same: true }
 
 /** The row of an entity: an attribute, a link (many-to-many ones come last), or none for the empty row at the end. */
 export interface Row {
@@ -52,7 +53,9 @@ export function cellText(design: Design, entity: Entity, row: Row, column: Colum
       return attribute?.name ?? (link ? (link.role ?? parentName(design, link).toLowerCase()) : '')
     case 'type':
       if (attribute) return printType(attribute.type)
-      return link ? { 'one-to-many': '', 'one-to-one': 'one ', 'many-to-many': 'many ' }[link.kind] + parentName(design, link) : ''
+      return link
+        ? { 'one-to-many': '', 'one-to-one': 'one ', 'many-to-many': 'many ' }[link.kind] + parentName(design, link)
+        : ''
     case 'filled':
       if (attribute) return attribute.required ? 'required' : 'may be empty'
       return link && link.kind !== 'many-to-many' ? (link.parentRequired ? 'required' : 'may be empty') : ''
@@ -98,7 +101,10 @@ export function commit(design: Design, entity: Entity, row: Row, column: ColumnN
   if (column === 'rules') return commitRules(entity, row, text)
   if (column === 'meaning') return set(entity, row, { means: text === '' ? undefined : text })
   if (column === 'filled') return commitFilled(entity, row, text)
-  if (column === 'key') return row.link?.kind === 'many-to-many' ? { error: 'A many-to-many link has no column here.' } : { edit: { kind: 'key.toggle', entity: entity.id, id: row.id } }
+  if (column === 'key')
+    return row.link?.kind === 'many-to-many'
+      ? { error: 'A many-to-many link has no column here.' }
+      : { edit: { kind: 'key.toggle', entity: entity.id, id: row.id } }
   return commitDefault(entity, row, text)
 }
 
@@ -141,9 +147,13 @@ function commitType(design: Design, entity: Entity, row: Row, text: string): Com
   }
   const read = parseType(text)
   if (!read.ok) return { error: `${read.notices[0]?.message ?? ''}${words ? '' : ' An entity’s name makes a link.'}` }
-  if (row.attribute) return { edit: { kind: 'attribute.set', entity: entity.id, id: row.id, set: { type: read.value } } }
+  if (row.attribute)
+    return { edit: { kind: 'attribute.set', entity: entity.id, id: row.id, set: { type: read.value } } }
   if (!row.link) return { same: true }
-  const attribute = newAttribute(cellText(design, entity, row, 'name'), { type: read.value, required: row.link.parentRequired })
+  const attribute = newAttribute(cellText(design, entity, row, 'name'), {
+    type: read.value,
+    required: row.link.parentRequired
+  })
   const next = after(design, entity, row.id)
   return {
     edit: {
@@ -158,7 +168,8 @@ function commitType(design: Design, entity: Entity, row: Row, text: string): Com
 }
 
 function relink(design: Design, entity: Entity, link: Link, parent: Entity, kind: Link['kind']): Committed {
-  if (link.identifying && kind === 'many-to-many') return { error: 'A link that is part of the key cannot be many-to-many.' }
+  if (link.identifying && kind === 'many-to-many')
+    return { error: 'A link that is part of the key cannot be many-to-many.' }
   const fresh = newLink(design, parent, entity, { kind })
   const role = parent.id === link.parent ? link.role : fresh.role
   return { edit: { kind: 'link.set', id: link.id, set: { kind, parent: parent.id, role } } }
@@ -171,7 +182,11 @@ function linkInstead(design: Design, entity: Entity, row: Row, parent: Entity, k
   const own = attribute.name.toLowerCase()
   const role = own === parent.name.toLowerCase() ? base.role : attribute.name
   const { role: _, ...rest } = base
-  const link: Link = { ...rest, ...(role === undefined ? {} : { role }), ...(attribute.means ? { means: attribute.means } : {}) }
+  const link: Link = {
+    ...rest,
+    ...(role === undefined ? {} : { role }),
+    ...(attribute.means ? { means: attribute.means } : {})
+  }
   const next = after(design, entity, row.id)
   return {
     edit: {
@@ -195,7 +210,8 @@ function after(design: Design, entity: Entity, id: string): string | undefined {
 
 function commitFilled(entity: Entity, row: Row, text: string): Committed {
   const required = /^(required|yes|y|true|1)$/i.test(text)
-  if (!required && !/^(may be empty|empty|no|n|optional|false|0|)$/i.test(text)) return { error: 'Type “required” or “may be empty”.' }
+  if (!required && !/^(may be empty|empty|no|n|optional|false|0|)$/i.test(text))
+    return { error: 'Type “required” or “may be empty”.' }
   if (inKey(entity, row) && !required) return { error: 'A key is always filled. Take the column out of the key first.' }
   if (row.attribute) return { edit: { kind: 'attribute.set', entity: entity.id, id: row.id, set: { required } } }
   return { edit: { kind: 'link.set', id: row.id, set: { parentRequired: required } } }
@@ -207,12 +223,18 @@ function commitDefault(entity: Entity, row: Row, text: string): Committed {
     const read = parseDefault(text, row.attribute.type)
     if (!read.ok) return { error: read.notices[0]?.message ?? '' }
   }
-  return { edit: { kind: 'attribute.set', entity: entity.id, id: row.id, set: { default: text === '' ? undefined : text } } }
+  return {
+    edit: { kind: 'attribute.set', entity: entity.id, id: row.id, set: { default: text === '' ? undefined : text } }
+  }
 }
 
 function commitRules(entity: Entity, row: Row, text: string): Committed {
   const rules = text.split(',').flatMap((rule) => rule.trim() || [])
-  return row.attribute ? commitAttributeRules(entity, row.attribute, rules) : row.link ? commitLinkRules(row.link, rules) : { same: true }
+  return row.attribute
+    ? commitAttributeRules(entity, row.attribute, rules)
+    : row.link
+      ? commitLinkRules(row.link, rules)
+      : { same: true }
 }
 
 function commitAttributeRules(entity: Entity, attribute: Attribute, rules: readonly string[]): Committed {
@@ -225,13 +247,20 @@ function commitAttributeRules(entity: Entity, attribute: Attribute, rules: reado
     else if (/^index$/i.test(rule)) index = true
     else return { error: `“${rule}” is no rule. Rules of a column are unique, index, min 0 and max 9.` }
   }
-  const edits: Edit[] = [{ kind: 'attribute.set', entity: entity.id, id: attribute.id, set: { min: limits.min, max: limits.max } }]
+  const edits: Edit[] = [
+    { kind: 'attribute.set', entity: entity.id, id: attribute.id, set: { min: limits.min, max: limits.max } }
+  ]
   const key = entity.uniques.find((k) => k.parts.length === 1 && k.parts[0] === attribute.id)
-  if (unique && !key) edits.push({ kind: 'unique.set', entity: entity.id, key: { id: newId('key'), parts: [attribute.id] } })
+  if (unique && !key)
+    edits.push({ kind: 'unique.set', entity: entity.id, key: { id: newId('key'), parts: [attribute.id] } })
   if (!unique && key) edits.push({ kind: 'unique.remove', entity: entity.id, id: key.id })
   const known = entity.indexes.find((i) => i.parts.length === 1 && i.parts[0]?.id === attribute.id)
   if (index && !known)
-    edits.push({ kind: 'index.set', entity: entity.id, index: { id: newId('idx'), unique: false, parts: [{ id: attribute.id, descending: false }] } })
+    edits.push({
+      kind: 'index.set',
+      entity: entity.id,
+      index: { id: newId('idx'), unique: false, parts: [{ id: attribute.id, descending: false }] }
+    })
   if (!index && known) edits.push({ kind: 'index.remove', entity: entity.id, id: known.id })
   return { edit: { kind: 'all', edits } }
 }
@@ -246,11 +275,16 @@ function commitLinkRules(link: Link, rules: readonly string[]): Committed {
   }
   for (const rule of rules) {
     const action = /^on\s+(delete|update)\s+(restrict|cascade|set null|set default|no action)$/i.exec(rule)
-    if (action) next[action[1]?.toLowerCase() === 'delete' ? 'onDelete' : 'onUpdate'] = action[2]?.toLowerCase() as Link['onDelete']
+    if (action)
+      next[action[1]?.toLowerCase() === 'delete' ? 'onDelete' : 'onUpdate'] =
+        action[2]?.toLowerCase() as Link['onDelete']
     else if (/^part of$/i.test(rule)) next.identifying = true
     else if (/^at least one$/i.test(rule)) next.childRequired = true
     else if (/^drawn only$/i.test(rule)) next.drawnOnly = true
-    else return { error: `“${rule}” is no rule. Rules of a link are part of, at least one, on delete cascade, drawn only.` }
+    else
+      return {
+        error: `“${rule}” is no rule. Rules of a link are part of, at least one, on delete cascade, drawn only.`
+      }
   }
   if (next.identifying && link.kind === 'many-to-many') return { error: 'A many-to-many link cannot be part of a key.' }
   return { edit: { kind: 'link.set', id: link.id, set: next as Partial<Link> } }

@@ -6,9 +6,23 @@ import { rowsOf, type Row } from './cells'
 
 export type Line =
   | { readonly kind: 'area'; readonly key: string; readonly name: string; readonly height: number }
-  | { readonly kind: 'head'; readonly key: string; readonly entity: Entity; readonly columns: number; readonly height: number }
+  | {
+      readonly kind: 'head'
+      readonly key: string
+      readonly entity: Entity
+      readonly columns: number
+      readonly height: number
+    }
   /** A column that the design adds by itself: an identifier, or a supertype's key. */
-  | { readonly kind: 'given'; readonly key: string; readonly entity: Entity; readonly name: string; readonly type: string; readonly why: string; readonly height: number }
+  | {
+      readonly kind: 'given'
+      readonly key: string
+      readonly entity: Entity
+      readonly name: string
+      readonly type: string
+      readonly why: string
+      readonly height: number
+    }
   | { readonly kind: 'row'; readonly key: string; readonly entity: Entity; readonly row: Row; readonly height: number }
 
 const ROW = 28
@@ -43,7 +57,10 @@ function linesOfEntity(design: Design, entity: Entity): Line[] {
       entity,
       name: column.name,
       type: printType(column.type),
-      why: column.path === '#' ? `${column.identity ? 'numbered by the engine; ' : ''}added, since no column is marked as key` : 'the key of what it is a kind of',
+      why:
+        column.path === '#'
+          ? `${column.identity ? 'numbered by the engine; ' : ''}added, since no column is marked as key`
+          : 'the key of what it is a kind of',
       height: ROW
     })),
     ...rows.map((row): Line => ({ kind: 'row', key: `${entity.id} ${row.id}`, entity, row, height: ROW }))

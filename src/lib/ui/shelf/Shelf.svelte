@@ -24,7 +24,12 @@
   const open = (id: string) => goto(resolve('/design/[id]', { id }))
 
   async function create() {
-    const design = newDesign(freeName('New design', (heads ?? []).map((head) => head.name)))
+    const design = newDesign(
+      freeName(
+        'New design',
+        (heads ?? []).map((head) => head.name)
+      )
+    )
     await saveDesign(design, undefined, 0)
     await open(design.id)
   }
@@ -38,7 +43,16 @@
     if (!read.ok) return void (notices = read.notices)
     const there = await loadDesign(read.value.id)
     // The same design twice on the shelf stays two designs: the file gets an identity of its own.
-    const design: Design = there ? { ...read.value, id: newId('des'), name: freeName(read.value.name, (heads ?? []).map((h) => h.name)) } : read.value
+    const design: Design = there
+      ? {
+          ...read.value,
+          id: newId('des'),
+          name: freeName(
+            read.value.name,
+            (heads ?? []).map((h) => h.name)
+          )
+        }
+      : read.value
     await saveDesign(design, undefined, 0)
     await open(design.id)
   }
@@ -56,16 +70,29 @@
   <main class="min-h-0 flex-1 overflow-y-auto">
     <div class="mx-auto max-w-3xl px-6 py-10">
       <h1 class="text-2xl font-semibold">Your designs</h1>
-      <p class="mt-1 text-soft">One design, many databases, always known how far apart they are. Everything here stays in this browser until you save it to a file.</p>
+      <p class="mt-1 text-soft">
+        One design, many databases, always known how far apart they are. Everything here stays in this browser until you
+        save it to a file.
+      </p>
       <div class="mt-5 flex gap-2">
-        <button class="rounded-md bg-primary px-4 py-2 font-semibold text-primary-content" onclick={create}>New design</button>
-        <button class="rounded-md border border-line bg-base-100 px-4 py-2 font-semibold hover:bg-base-300" onclick={fromFile}>Open a file</button>
+        <button class="rounded-md bg-primary px-4 py-2 font-semibold text-primary-content" onclick={create}
+          >New design</button
+        >
+        <button
+          class="rounded-md border border-line bg-base-100 px-4 py-2 font-semibold hover:bg-base-300"
+          onclick={fromFile}>Open a file</button
+        >
       </div>
       {#if notices.length > 0}
         <div role="alert" class="mt-4 rounded-md border border-error bg-brick-tint px-4 py-3 text-error">
           <p class="font-semibold">{fileName} was not opened, and nothing was changed.</p>
           <ul class="mt-1">
-            {#each notices as notice (notice.message)}<li>{#if notice.where}<span class="font-mono text-[13px]">line {notice.where.replace(':', ', column ')}</span> {/if}{notice.message}</li>{/each}
+            {#each notices as notice (notice.message)}<li>
+                {#if notice.where}<span class="font-mono text-[13px]"
+                    >line {notice.where.replace(':', ', column ')}</span
+                  >
+                {/if}{notice.message}
+              </li>{/each}
           </ul>
         </div>
       {/if}
@@ -77,14 +104,26 @@
             <li class="flex items-center gap-4 px-4 py-3">
               <a class="min-w-0 flex-1" href={resolve('/design/[id]', { id: head.id })}>
                 <span class="block text-base font-semibold">{head.name}</span>
-                <span class="block text-[13px] text-soft">{count(head.entities, 'entity', 'entities')} · changed {when(head.changedAt)}</span>
+                <span class="block text-[13px] text-soft"
+                  >{count(head.entities, 'entity', 'entities')} · changed {when(head.changedAt)}</span
+                >
               </a>
               {#if removing === head.id}
                 <span class="text-[13px]">Remove it with its embedded databases?</span>
-                <button class="rounded bg-error px-2.5 py-1 text-[13px] font-semibold text-error-content" onclick={() => remove(head.id)}>Remove</button>
-                <button class="rounded border border-line px-2.5 py-1 text-[13px]" onclick={() => (removing = undefined)}>Keep</button>
+                <button
+                  class="rounded bg-error px-2.5 py-1 text-[13px] font-semibold text-error-content"
+                  onclick={() => remove(head.id)}>Remove</button
+                >
+                <button
+                  class="rounded border border-line px-2.5 py-1 text-[13px]"
+                  onclick={() => (removing = undefined)}>Keep</button
+                >
               {:else}
-                <button class="rounded p-1.5 text-soft hover:bg-base-300 hover:text-error" aria-label="Remove {head.name}" onclick={() => (removing = head.id)}><Trash size={15} aria-hidden="true" /></button>
+                <button
+                  class="rounded p-1.5 text-soft hover:bg-base-300 hover:text-error"
+                  aria-label="Remove {head.name}"
+                  onclick={() => (removing = head.id)}><Trash size={15} aria-hidden="true" /></button
+                >
               {/if}
             </li>
           {:else}

@@ -25,7 +25,8 @@
   function add() {
     const wanted = name.trim()
     if (wanted === '') problem = 'Give the target a name, such as test or staging.'
-    else if (targets.some((t) => t.name.toLowerCase() === wanted.toLowerCase())) problem = `There is a target “${wanted}” already.`
+    else if (targets.some((t) => t.name.toLowerCase() === wanted.toLowerCase()))
+      problem = `There is a target “${wanted}” already.`
     else {
       const target = newTarget(wanted, { engine: engineId, version, environment, connection })
       desk.edit({ kind: 'target.set', target })
@@ -34,13 +35,16 @@
       desk.targetId = target.id
     }
   }
-  const set = (target: Target, values: Partial<Target>) => desk.edit({ kind: 'target.set', target: { ...target, ...values } })
+  const set = (target: Target, values: Partial<Target>) =>
+    desk.edit({ kind: 'target.set', target: { ...target, ...values } })
   const field = 'rounded border border-line bg-base-100 px-2 py-1'
 </script>
 
 <div class="min-h-0 flex-1 overflow-y-auto px-6 py-5">
   <h1 class="text-xl font-semibold">Targets</h1>
-  <p class="mt-1 text-soft">Each place this design is deployed to: an engine, a version, and the database that is kept in step.</p>
+  <p class="mt-1 text-soft">
+    Each place this design is deployed to: an engine, a version, and the database that is kept in step.
+  </p>
 
   <ul class="mt-4 grid max-w-4xl gap-3">
     {#each targets as target (target.id)}
@@ -55,26 +59,46 @@
             value={target.name}
             onchange={(event) => {
               const next = event.currentTarget.value.trim()
-              if (next && !targets.some((t) => t.id !== target.id && t.name.toLowerCase() === next.toLowerCase())) set(target, { name: next })
+              if (next && !targets.some((t) => t.id !== target.id && t.name.toLowerCase() === next.toLowerCase()))
+                set(target, { name: next })
               else event.currentTarget.value = target.name
             }}
           />
           <span>{engineLabel(target)}</span>
           <label class="flex items-center gap-1.5 text-[13px]">
             version
-            <select class={field} value={target.version} onchange={(event) => set(target, { version: event.currentTarget.value })}>
+            <select
+              class={field}
+              value={target.version}
+              onchange={(event) => set(target, { version: event.currentTarget.value })}
+            >
               {#each known?.versions ?? [] as v (v)}<option>{v}</option>{/each}
             </select>
           </label>
           <label class="flex items-center gap-1.5 text-[13px]">
             for
-            <select class={field} value={target.environment} onchange={(event) => set(target, { environment: event.currentTarget.value as Target['environment'] })}>
+            <select
+              class={field}
+              value={target.environment}
+              onchange={(event) => set(target, { environment: event.currentTarget.value as Target['environment'] })}
+            >
               {#each environments as e (e)}<option>{e}</option>{/each}
             </select>
           </label>
-          <span class="text-[13px] text-soft">{target.connection === 'embedded' ? 'a database in this browser' : 'no database, scripts only'}</span>
-          <a class="ml-auto rounded bg-sea-tint px-2.5 py-1 font-semibold text-primary" href={resolve('/design/[id]/compare/[target]', { id: desk.design.id, target: target.id })}>{words}: compare</a>
-          <button class="rounded p-1 text-soft hover:text-error" aria-label="Remove {target.name}" onclick={() => desk.edit({ kind: 'target.remove', id: target.id })}><Trash size={15} aria-hidden="true" /></button>
+          <span class="text-[13px] text-soft"
+            >{target.connection === 'embedded' ? 'a database in this browser' : 'no database, scripts only'}</span
+          >
+          <a
+            class="ml-auto rounded bg-sea-tint px-2.5 py-1 font-semibold text-primary"
+            href={resolve('/design/[id]/compare/[target]', { id: desk.design.id, target: target.id })}
+            >{words}: compare</a
+          >
+          <button
+            class="rounded p-1 text-soft hover:text-error"
+            aria-label="Remove {target.name}"
+            onclick={() => desk.edit({ kind: 'target.remove', id: target.id })}
+            ><Trash size={15} aria-hidden="true" /></button
+          >
         </div>
         {#each groups as group (group.id)}
           <label class="mt-2 flex items-center gap-2 text-[13px]">
@@ -82,9 +106,16 @@
             <select
               class={field}
               value={target.subtypeTables[group.id] ?? 'joined'}
-              onchange={(event) => set(target, { subtypeTables: { ...target.subtypeTables, [group.id]: event.currentTarget.value as (typeof SUBTYPE_TABLES)[number] } })}
+              onchange={(event) =>
+                set(target, {
+                  subtypeTables: {
+                    ...target.subtypeTables,
+                    [group.id]: event.currentTarget.value as (typeof SUBTYPE_TABLES)[number]
+                  }
+                })}
             >
-              {#each SUBTYPE_TABLES as way (way)}<option value={way}>{way === 'joined' ? 'joined tables' : way}</option>{/each}
+              {#each SUBTYPE_TABLES as way (way)}<option value={way}>{way === 'joined' ? 'joined tables' : way}</option
+                >{/each}
             </select>
           </label>
         {/each}
@@ -104,25 +135,40 @@
   >
     <h2 class="font-semibold">Add a target</h2>
     <div class="mt-2 flex flex-wrap items-end gap-3">
-      <label class="grid gap-0.5 text-[13px]">Name<input class="{field} w-32" bind:value={name} placeholder="staging" aria-invalid={problem !== ''} /></label>
+      <label class="grid gap-0.5 text-[13px]"
+        >Name<input class="{field} w-32" bind:value={name} placeholder="staging" aria-invalid={problem !== ''} /></label
+      >
       <label class="grid gap-0.5 text-[13px]">
-        Engine<select class={field} bind:value={engineId}>{#each ENGINES as e (e.id)}<option value={e.id}>{e.label}</option>{/each}</select>
+        Engine<select class={field} bind:value={engineId}
+          >{#each ENGINES as e (e.id)}<option value={e.id}>{e.label}</option>{/each}</select
+        >
       </label>
       <label class="grid gap-0.5 text-[13px]">
-        Version<select class={field} bind:value={version}>{#each engine?.versions ?? [] as v (v)}<option>{v}</option>{/each}</select>
+        Version<select class={field} bind:value={version}
+          >{#each engine?.versions ?? [] as v (v)}<option>{v}</option>{/each}</select
+        >
       </label>
       <label class="grid gap-0.5 text-[13px]">
-        Environment<select class={field} bind:value={environment}>{#each environments as e (e)}<option>{e}</option>{/each}</select>
+        Environment<select class={field} bind:value={environment}
+          >{#each environments as e (e)}<option>{e}</option>{/each}</select
+        >
       </label>
       <label class="grid gap-0.5 text-[13px]">
-        Database<select class={field} bind:value={connection}><option value="embedded">embedded, in this browser</option><option value="none">none, scripts only</option></select>
+        Database<select class={field} bind:value={connection}
+          ><option value="embedded">embedded, in this browser</option><option value="none">none, scripts only</option
+          ></select
+        >
       </label>
       <button class="rounded bg-primary px-3 py-1.5 font-semibold text-primary-content">Add</button>
     </div>
     {#if problem}<p role="alert" class="mt-2 text-error">{problem}</p>{/if}
     {#if connection === 'embedded' && version !== '18'}
-      <p class="mt-2 text-[13px] text-secondary">The embedded database is PostgreSQL 18; scripts are written for version {version}.</p>
+      <p class="mt-2 text-[13px] text-secondary">
+        The embedded database is PostgreSQL 18; scripts are written for version {version}.
+      </p>
     {/if}
   </form>
-  <button class="mt-5 text-soft underline" onclick={() => goto(resolve('/design/[id]', { id: desk.design.id }))}>Back to the draft</button>
+  <button class="mt-5 text-soft underline" onclick={() => goto(resolve('/design/[id]', { id: desk.design.id }))}
+    >Back to the draft</button
+  >
 </div>

@@ -46,11 +46,23 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
         steps.push(step(`${alter} ${sql}`, why, altered(table, 'column', from.name, property, before, after)))
 
       if (from.generated !== undefined && to.generated === undefined)
-        set('DROP EXPRESSION', `${from.name} is no longer computed; its values stay`, 'generated', from.generated, undefined)
+        set(
+          'DROP EXPRESSION',
+          `${from.name} is no longer computed; its values stay`,
+          'generated',
+          from.generated,
+          undefined
+        )
       if (from.identity && from.identity !== to.identity && (!to.identity || from.type !== to.type))
         set('DROP IDENTITY', `${from.name} is no longer numbered by the engine`, 'identity', from.identity, undefined)
       else if (from.identity && to.identity && from.identity !== to.identity)
-        set(`SET GENERATED ${to.identity.toUpperCase()}`, `who numbers ${from.name}`, 'identity', from.identity, to.identity)
+        set(
+          `SET GENERATED ${to.identity.toUpperCase()}`,
+          `who numbers ${from.name}`,
+          'identity',
+          from.identity,
+          to.identity
+        )
 
       // A default is not converted with its column: it goes first and comes back last.
       const retype = from.type !== to.type
@@ -94,12 +106,17 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
     addMember: (table, kind, member) =>
       standard.addMember(table, kind, member).map((draft) =>
         kind === 'foreignKey' && draft.preflight
-          ? { ...draft, hazards: [...draft.hazards, hazard('locks table', 'both tables are locked for writing while rows are checked')] }
+          ? {
+              ...draft,
+              hazards: [
+                ...draft.hazards,
+                hazard('locks table', 'both tables are locked for writing while rows are checked')
+              ]
+            }
           : draft
       )
   }
 }
-
 
 const sameSet = (a: readonly string[], b: readonly string[]) =>
   a.length === b.length && a.every((item) => b.includes(item))

@@ -67,7 +67,8 @@ export function conversion(from: string, to: string, column: string, version: nu
   if (from === 'integer' && toFamily === 'boolean') return explicit('all numbers but 0 become true')
   if (fromFamily === 'moment' && toFamily === 'moment') return betweenMoments(source.name, target.name)
   if (from === 'jsonb' && to === 'json') return { how: 'plain' }
-  if (from === 'json' && to === 'jsonb') return { how: 'plain', loses: 'repeated keys, order and spaces of the text are lost' }
+  if (from === 'json' && to === 'jsonb')
+    return { how: 'plain', loses: 'repeated keys, order and spaces of the text are lost' }
   return { how: 'none' }
 }
 
@@ -89,7 +90,13 @@ function toText(source: Parts, target: Parts, fromFamily: Family, column: string
   return { how: 'plain', ...(unlimited ? {} : { failsWhere }) }
 }
 
-function betweenNumbers(source: Parts, target: Parts, fromFamily: Family, toFamily: Family, column: string): Conversion {
+function betweenNumbers(
+  source: Parts,
+  target: Parts,
+  fromFamily: Family,
+  toFamily: Family,
+  column: string
+): Conversion {
   if (toFamily === 'whole') {
     const [low, high] = limits[target.name] ?? ['0', '0']
     const narrower = fromFamily !== 'whole' || (sizes[source.name] ?? 0) > (sizes[target.name] ?? 0)
@@ -100,27 +107,54 @@ function betweenNumbers(source: Parts, target: Parts, fromFamily: Family, toFami
     return {
       how: 'plain',
       ...(narrower ? { failsWhere } : {}),
-      ...(fromFamily === 'float' || (fromFamily === 'numeric' && scale > 0) ? { loses: 'digits after the point are rounded away' } : {})
+      ...(fromFamily === 'float' || (fromFamily === 'numeric' && scale > 0)
+        ? { loses: 'digits after the point are rounded away' }
+        : {})
     }
   }
   if (toFamily === 'float') {
-    const fits = fromFamily === 'float' ? source.name === 'real' || target.name === source.name : source.name === 'smallint'
+    const fits =
+      fromFamily === 'float' ? source.name === 'real' || target.name === source.name : source.name === 'smallint'
     const exact = fits || (target.name === 'double precision' && source.name === 'integer')
-    const range = target.name === 'real' ? '1e37' : '1e307'
+    // Beyond the largest number that still rounds to a finite one, and below the smallest that does not round to none.
+    const [least, most] =
+      target.name === 'real' ? ['7.0065e-46', '3.40282356e38'] : ['2.4704e-324', '1.7976931348623158e308']
+    const cast = fromFamily === 'numeric' ? '::numeric' : ''
     return {
       how: 'plain',
       ...(exact ? {} : { loses: 'digits beyond what a floating number holds are lost' }),
-      ...(exact || fromFamily === 'whole' ? {} : { failsWhere: `abs(${column}::numeric) > ${range}::numeric AND ${column}::numeric <> 'NaN'` })
+      ...(exact || fromFamily === 'whole'
+        ? {}
+        : {
+            failsWhere:
+              `(abs(${column}) > ${most}${cast} AND abs(${column}) < 'Infinity') ` +
+              `OR (${column} <> 0 AND abs(${column}) < ${least}${cast})`
+          })
     }
   }
-  if (target.args.length === 0) return { how: 'plain', ...(fromFamily === 'float' ? { loses: 'the digits that a floating number prints are kept, the rest is lost' } : {}) }
+  if (target.args.length === 0)
+    return {
+      how: 'plain',
+      ...(fromFamily === 'float'
+        ? { loses: 'the digits that a floating number prints are kept, the rest is lost' }
+        : {})
+    }
   const [precision = 0, scale = 0] = target.args
   const [hadPrecision, hadScale = 0] = source.args
   const grows =
-    fromFamily === 'numeric' && hadPrecision !== undefined && hadPrecision - hadScale <= precision - scale && hadScale <= scale
+    fromFamily === 'numeric' &&
+    hadPrecision !== undefined &&
+    hadPrecision - hadScale <= precision - scale &&
+    hadScale <= scale
   const wholeDigits: Readonly<Record<string, number>> = { smallint: 5, integer: 10, bigint: 19 }
-  const needs = fromFamily === 'whole' ? (wholeDigits[source.name] ?? 19) : hadPrecision === undefined ? Infinity : hadPrecision - hadScale
-  const rounds = fromFamily === 'float' || (fromFamily === 'numeric' && (hadPrecision === undefined || hadScale > scale))
+  const needs =
+    fromFamily === 'whole'
+      ? (wholeDigits[source.name] ?? 19)
+      : hadPrecision === undefined
+        ? Infinity
+        : hadPrecision - hadScale
+  const rounds =
+    fromFamily === 'float' || (fromFamily === 'numeric' && (hadPrecision === undefined || hadScale > scale))
   // Rounding may carry into one more digit before the point.
   const mayOverflow = !grows && (needs > precision - scale || (rounds && needs === precision - scale))
   const isNumberValue = fromFamily === 'whole' ? '' : ` AND ${column}::numeric <> 'NaN'`
@@ -128,7 +162,9 @@ function betweenNumbers(source: Parts, target: Parts, fromFamily: Family, toFami
     how: 'plain',
     ...(rounds ? { loses: `digits beyond ${scale} after the point are rounded away` } : {}),
     ...(mayOverflow
-      ? { failsWhere: `abs(round(${column}::numeric, ${scale})) >= ${'1' + '0'.repeat(precision - scale)}${isNumberValue}` }
+      ? {
+          failsWhere: `abs(round(${column}::numeric, ${scale})) >= ${'1' + '0'.repeat(precision - scale)}${isNumberValue}`
+        }
       : {}),
     ...(grows && hadScale === scale ? { inPlace: true } : {})
   }

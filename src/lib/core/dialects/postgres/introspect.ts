@@ -1,5 +1,16 @@
 // Asks a PostgreSQL server what it holds: manual, chapter 52 System Catalogs. (`information_schema` is ten times slower.)
-import type { Catalog, Check, Column, ForeignKey, Index, IndexPart, Key, ReferentialAction, Table, UnreadObject } from '../../catalog'
+import type {
+  Catalog,
+  Check,
+  Column,
+  ForeignKey,
+  Index,
+  IndexPart,
+  Key,
+  ReferentialAction,
+  Table,
+  UnreadObject
+} from '../../catalog'
 import type { CatalogQueries, RunQuery } from '../dialect'
 import { literal } from '../standard'
 import { canonicalType } from './types'

@@ -22,7 +22,11 @@ const spellings: readonly (readonly [RegExp, string])[] = [
 export function canonicalType(type: string): string {
   let text = type.trim().replace(/\s+/g, ' ')
   if (text.includes('"')) return text
-  text = text.toLowerCase().replace(/ ?\( ?/g, '(').replace(/ ?\)/g, ')').replace(/ ?, ?/g, ',')
+  text = text
+    .toLowerCase()
+    .replace(/ ?\( ?/g, '(')
+    .replace(/ ?\)/g, ')')
+    .replace(/ ?, ?/g, ',')
   for (const [pattern, spelling] of spellings) text = text.replace(pattern, spelling)
   if (text === 'char') return 'char(1)'
   return text.replace(/^numeric\((\d+)\)$/, 'numeric($1,0)')
@@ -136,10 +140,14 @@ function describe(type: string): { range: string; bytes: string } {
   const { name, args } = partsOfType(canonical)
   const [first = 0, second = 0] = args
   if (args.length && name === 'varchar')
-    return { range: `up to ${first.toLocaleString('en')} characters`, bytes: first <= 31 ? `1, and each byte` : '1 or 4, and each byte' }
+    return {
+      range: `up to ${first.toLocaleString('en')} characters`,
+      bytes: first <= 31 ? `1, and each byte` : '1 or 4, and each byte'
+    }
   if (name === 'char') return { range: `${first} characters, blanks added`, bytes: '1 or 4, and each byte' }
   if (name === 'numeric') {
-    if (!args.length) return { range: 'up to 131,072 digits before and 16,383 after the point', bytes: '3 to 8, and 2 for 4 digits' }
+    if (!args.length)
+      return { range: 'up to 131,072 digits before and 16,383 after the point', bytes: '3 to 8, and 2 for 4 digits' }
     const whole = '9'.repeat(Math.min(first - second, 18)) || '0'
     const limit = whole.replace(/\B(?=(\d{3})+$)/g, ',') + (second > 0 ? '.' + '9'.repeat(second) : '')
     // Two bytes for each group of four digits, before and after the point, plus three to eight.

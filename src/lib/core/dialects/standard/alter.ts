@@ -25,7 +25,14 @@ const dropped = (table: Table, object: CatalogObject): Change => ({
   object
 })
 
-export const altered = (table: Table, kind: MemberKind, name: string, property: string, from: unknown, to: unknown): Change => ({
+export const altered = (
+  table: Table,
+  kind: MemberKind,
+  name: string,
+  property: string,
+  from: unknown,
+  to: unknown
+): Change => ({
   action: 'alter',
   address: memberAddress(table, kind, { name }),
   property,
@@ -35,7 +42,13 @@ export const altered = (table: Table, kind: MemberKind, name: string, property: 
 })
 
 /** A step with one statement and one effect. */
-export const step = (statement: string, why: string, effect: Change, hazards: Hazard[] = [], preflight?: Preflight): StepDraft => ({
+export const step = (
+  statement: string,
+  why: string,
+  effect: Change,
+  hazards: Hazard[] = [],
+  preflight?: Preflight
+): StepDraft => ({
   statement,
   why,
   effects: [effect],
@@ -71,7 +84,9 @@ export function standardAlterer(write: Writer): Alterer {
   /** Rows that share their values with another row. */
   const duplicates = (table: Table, columns: readonly string[], where = ''): Preflight => {
     const list = columns.map(write.quote).join(', ')
-    const condition = [...columns.map((c) => `${write.quote(c)} IS NOT NULL`), ...(where ? [`(${where})`] : [])].join(' AND ')
+    const condition = [...columns.map((c) => `${write.quote(c)} IS NOT NULL`), ...(where ? [`(${where})`] : [])].join(
+      ' AND '
+    )
     const groups = `SELECT ${list}, count(*) AS copies FROM ${of(table)} WHERE ${condition} GROUP BY ${list} HAVING count(*) > 1`
     return {
       question: `Which values of ${columns.join(', ')} stand in more than one row?`,
@@ -111,7 +126,13 @@ export function standardAlterer(write: Writer): Alterer {
           `${filled(fk.columns, 'child')} AND NOT EXISTS (SELECT 1 FROM ${parent} parent WHERE ` +
           `${equal(fk.columns, 'child', fk.references.columns, 'parent')})`
         const test = preflight(`Which rows name no row of ${fk.references.table}?`, `${of(table)} child`, orphan)
-        return step(statement, why, effect, [hazard('may fail', `fails if a row names no row of ${fk.references.table}`)], test)
+        return step(
+          statement,
+          why,
+          effect,
+          [hazard('may fail', `fails if a row names no row of ${fk.references.table}`)],
+          test
+        )
       }
     }
   }
@@ -142,7 +163,8 @@ export function standardAlterer(write: Writer): Alterer {
           unique ? duplicates(table, columns, value.where) : undefined
         )
       )
-    } else if (constraint.kind !== 'table' && constraint.kind !== 'column') steps.push(constraintStep(table, constraint))
+    } else if (constraint.kind !== 'table' && constraint.kind !== 'column')
+      steps.push(constraintStep(table, constraint))
     return text === undefined ? steps : [...steps, ...comment(table, kind, member.name, undefined, text)]
   }
 
@@ -221,7 +243,9 @@ export function standardAlterer(write: Writer): Alterer {
           write.addColumn(table, bare),
           `adds the column ${column.name}`,
           created(table, { kind: 'column', value: bare }),
-          needsValue ? [hazard('may fail', 'fails if the table has rows: a required column needs a default for them')] : [],
+          needsValue
+            ? [hazard('may fail', 'fails if the table has rows: a required column needs a default for them')]
+            : [],
           needsValue ? preflight('Which rows would have no value?', of(table), '1 = 1') : undefined
         ),
         ...(text === undefined ? [] : comment(table, 'column', column.name, undefined, text))
@@ -244,7 +268,13 @@ export function standardAlterer(write: Writer): Alterer {
         altered(table, 'column', from.name, property, propertyOf(from, property), propertyOf(to, property))
       const steps: StepDraft[] = []
       const identity = (sql: string, before: Column['identity'], after: Column['identity']) =>
-        steps.push(step(`${alter} ${sql}`, `who numbers ${from.name}`, altered(table, 'column', from.name, 'identity', before, after)))
+        steps.push(
+          step(
+            `${alter} ${sql}`,
+            `who numbers ${from.name}`,
+            altered(table, 'column', from.name, 'identity', before, after)
+          )
+        )
       if (from.identity && !to.identity) identity('DROP IDENTITY', from.identity, undefined)
       else if (from.identity && to.identity && from.identity !== to.identity)
         identity(`SET GENERATED ${to.identity.toUpperCase()}`, from.identity, to.identity)
@@ -275,7 +305,8 @@ export function standardAlterer(write: Writer): Alterer {
               )
         )
       // The standard has no words for this; PostgreSQL's are the ones in use where there are any.
-      if (!from.identity && to.identity) identity(`ADD GENERATED ${to.identity.toUpperCase()} AS IDENTITY`, undefined, to.identity)
+      if (!from.identity && to.identity)
+        identity(`ADD GENERATED ${to.identity.toUpperCase()} AS IDENTITY`, undefined, to.identity)
       return steps
     },
     inTheWay: (from, to) => (from.type === to.type ? 'nothing' : 'all that use it'),

@@ -11,7 +11,13 @@ const profile: EngineProfile = {
   versions: ['1'],
   version: '1',
   defaultSchema: 'MAIN',
-  names: { fold: 'upper', limit: 30, unit: 'bytes', mustQuote: new Set(['order', 'desc', 'user']), reserved: new Set(['desc']) },
+  names: {
+    fold: 'upper',
+    limit: 30,
+    unit: 'bytes',
+    mustQuote: new Set(['order', 'desc', 'user']),
+    reserved: new Set(['desc'])
+  },
   features: {
     transactionalDdl: false,
     ifExists: false,

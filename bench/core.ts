@@ -1,0 +1,50 @@
+// Derive, write and compare against reading the same design as plain JSON: how many times as long.
+import { compare } from '../src/lib/core/compare'
+import { derive } from '../src/lib/core/derive'
+import { parseDesign } from '../src/lib/core/design'
+import { dialect, writeScript } from '../src/lib/core/dialects'
+import { plan } from '../src/lib/core/plan'
+import { largeFile } from './design'
+
+const engine = dialect('postgres')
+if (!engine) throw new Error('PostgreSQL is known')
+
+/** The middle of nine runs, in milliseconds. */
+function median(work: () => unknown): number {
+  const times = Array.from({ length: 9 }, () => {
+    const start = performance.now()
+    work()
+    return performance.now() - start
+  })
+  return times.sort((a, b) => a - b)[4] ?? 0
+}
+
+for (const tables of [200, 1000]) {
+  const text = largeFile(tables)
+  const parse = median(() => JSON.parse(text))
+  const target = { subtypeTables: {}, schemas: {} }
+  const read = () => {
+    const result = parseDesign(text)
+    if (!result.ok) throw new Error(result.notices[0]?.message)
+    return result.value
+  }
+  const design = read()
+  // A copy each time: what is worked out for a design is remembered for that design.
+  const fresh = () => derive({ ...design }, target, engine).catalog
+  const wanted = fresh()
+  const live = { ...wanted, tables: wanted.tables.map((t, i) => (i % 10 ? t : { ...t, columns: t.columns.slice(1) })) }
+  const found = compare({ wanted, live }, engine)
+  const rows: [string, number][] = [
+    ['read the design file, checked', median(read)],
+    ['derive', median(fresh)],
+    ['write the script', median(() => writeScript(wanted, engine))],
+    ['compare', median(() => compare({ wanted, live }, engine))],
+    [
+      'derive + write + compare',
+      median(() => compare({ wanted: fresh(), live }, engine).changes.length + writeScript(wanted, engine).length)
+    ],
+    ['plan', median(() => plan(live, found.changes, engine))]
+  ]
+  console.log(`${tables} tables, against JSON.parse of the same design (${(text.length / 1e6).toFixed(1)} MB):`)
+  for (const [name, time] of rows) console.log(`  ${name.padEnd(32)} ${(time / parse).toFixed(1)} ×`)
+}

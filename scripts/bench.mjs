@@ -1,0 +1,114 @@
+// `npm run bench`: speed as ratios. First the core against JSON.parse, then frames in a real browser against the pace of
+// the display (1.0: every frame is shown).
+import { chromium } from '@playwright/test'
+import { build as bundle } from 'esbuild'
+import { spawn } from 'node:child_process'
+import { join } from 'node:path'
+import { pathToFileURL } from 'node:url'
+import { build, install, root } from './prepare.mjs'
+
+install()
+build()
+
+async function bundled(entry) {
+  const outfile = join(root, 'dist', entry.replace('.ts', '.js'))
+  await bundle({
+    entryPoints: [join(root, entry)],
+    outfile,
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    packages: 'external',
+    logLevel: 'error'
+  })
+  return import(pathToFileURL(outfile).href)
+}
+
+await bundled('bench/core.ts')
+const { largeFile } = await bundled('bench/design.ts')
+
+const port = 4191
+const server = spawn(process.execPath, ['build'], {
+  cwd: root,
+  env: { ...process.env, PORT: String(port), HOST: '127.0.0.1' },
+  stdio: 'ignore'
+})
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: [
+    '--headless',
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync'
+  ]
+})
+try {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  for (let tries = 0; tries < 50; tries++) {
+    if (
+      await page.goto(`http://127.0.0.1:${port}/`).then(
+        () => true,
+        () => false
+      )
+    )
+      break
+    await page.waitForTimeout(200)
+  }
+  const choosing = page.waitForEvent('filechooser')
+  await page.getByRole('button', { name: 'Open a file' }).click()
+  await (
+    await choosing
+  ).setFiles({ name: 'large.ramblet', mimeType: 'application/json', buffer: Buffer.from(largeFile(1000)) })
+  await page.getByRole('button', { name: 'Fit' }).waitFor()
+  await page.getByText('Laying out …').waitFor({ state: 'detached', timeout: 120_000 })
+  await page.waitForTimeout(8000)
+  const plane = page.getByRole('application')
+  const { x, y, width, height } = await plane.boundingBox()
+  const [cx, cy] = [x + width / 2, y + height / 2]
+
+  /** Frame times while something is done, over that of an idle page. */
+  async function frames(work) {
+    await page.evaluate(() => {
+      window.times = []
+      let last = performance.now()
+      const tick = (now) => {
+        window.times.push(now - last)
+        last = now
+        window.ticking = requestAnimationFrame(tick)
+      }
+      window.ticking = requestAnimationFrame(tick)
+    })
+    await work()
+    const times = await page.evaluate(() => (cancelAnimationFrame(window.ticking), window.times.slice(2)))
+    times.sort((a, b) => a - b)
+    return { median: times[Math.floor(times.length / 2)], p95: times[Math.floor(times.length * 0.95)] }
+  }
+  const pan = async () => {
+    await page.mouse.move(cx, cy)
+    await page.mouse.down()
+    for (let i = 0; i < 60; i++) await page.mouse.move(cx + Math.sin(i / 5) * 200, cy + Math.cos(i / 5) * 150)
+    await page.mouse.up()
+  }
+  const zoom = async () => {
+    await page.mouse.move(cx, cy)
+    for (let i = 0; i < 40; i++) await page.mouse.wheel(0, i % 20 < 10 ? 60 : -60)
+  }
+  const idle = await frames(() => page.waitForTimeout(1000))
+  console.log('1,000 tables in the browser, frame time over that of an idle page (median / 95 of 100):')
+  const report = (name, { median, p95 }) =>
+    console.log(`  ${name.padEnd(32)} ${(median / idle.median).toFixed(1)} × / ${(p95 / idle.median).toFixed(1)} ×`)
+  await page.getByRole('button', { name: 'Fit' }).click()
+  report('panning, everything in view', await frames(pan))
+  report('zooming, everything in view', await frames(zoom))
+  for (let i = 0; i < 14; i++) await page.getByRole('button', { name: 'Zoom in' }).click()
+  report('panning, near', await frames(pan))
+  report('zooming, near', await frames(zoom))
+  await page.screenshot({ path: process.env.SHOT || undefined }).catch(() => undefined)
+} finally {
+  await browser.close()
+  server.kill()
+}

@@ -1,0 +1,42 @@
+// What the commands that do their own set-up share.
+import { spawnSync } from 'node:child_process'
+import { existsSync, readdirSync, statSync } from 'node:fs'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+
+export const root = fileURLToPath(new URL('..', import.meta.url))
+
+/** Runs a command to its end, its output shown; true when it went well. */
+export function run(command, args, options = {}) {
+  return spawnSync(command, args, { cwd: root, stdio: 'inherit', ...options }).status === 0
+}
+
+/** Installs packages where they are missing or older than the lock file. */
+export function install() {
+  const done = join(root, 'node_modules/.package-lock.json')
+  if (existsSync(done) && statSync(done).mtimeMs >= statSync(join(root, 'package-lock.json')).mtimeMs) return
+  console.log('Installing packages …')
+  if (!run('npm', ['install', '--no-audit', '--no-fund'])) fail('The packages could not be installed: see above.')
+}
+
+/** Builds the application and the command line where they are missing or older than their sources. */
+export function build() {
+  const built = join(root, 'build/index.js')
+  const since = existsSync(built) ? statSync(built).mtimeMs : 0
+  const sources = ['src', 'demo', 'static', 'package-lock.json', 'vite.config.ts', 'svelte.config.js']
+  if (since > Math.max(...sources.map((name) => newest(join(root, name)))) && existsSync(join(root, 'dist/ramblet.js')))
+    return
+  console.log('Building …')
+  if (!run('npm', ['run', '--silent', 'build'])) fail('The build failed: see above.')
+}
+
+function newest(path) {
+  const stat = statSync(path)
+  if (!stat.isDirectory()) return stat.mtimeMs
+  return Math.max(0, ...readdirSync(path).map((name) => newest(join(path, name))))
+}
+
+export function fail(message) {
+  console.error(message)
+  process.exit(1)
+}

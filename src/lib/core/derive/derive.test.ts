@@ -1,0 +1,227 @@
+// From designs to tables: facts about links, keys, subtypes and names.
+import { describe, expect, it } from 'vitest'
+import { builder } from '../../../../demo/build'
+import { harbour } from '../../../../demo/harbour'
+import { edit, type Design } from '../design'
+import { dialect as dialectOf, printScript, writeScript, type Dialect } from '../dialects'
+import { testingDialect } from '../dialects/testing'
+import { nameLength } from '../naming'
+import { derive, type DeriveTarget } from '.'
+
+const postgres = dialectOf('postgres') as Dialect
+const plain: DeriveTarget = { subtypeTables: {}, schemas: {} }
+const of = (design: Design, target = plain, dialect = postgres) => derive(design, target, dialect)
+const table = (design: Design, name: string, target = plain) =>
+  of(design, target).catalog.tables.find((t) => t.name === name)
+const columns = (design: Design, name: string) =>
+  table(design, name)?.columns.map((c) => `${c.name} ${c.type}${c.nullable ? '?' : ''}`)
+
+/** Vessel (identifier), Country (key iso), Visit; links are added by each test. */
+function small() {
+  const b = builder('Tidewell')
+  b.area('a', 'A', 0)
+  b.entity('a', 'Country', '', [['iso', 'char(2)', { key: true, required: true }]])
+  b.entity('a', 'Vessel', '', [['name', 'text(100)', { required: true }]])
+  b.entity('a', 'Visit', '', [['arrives at', 'timestamp', {}]])
+  return b
+}
+
+describe('links', () => {
+  it('bring the parent’s key to the child, named after role or parent, typed as the key', () => {
+    const b = small()
+    b.link('Vessel', 'Country', { role: 'flag' })
+    b.link('Visit', 'Vessel', { parentRequired: false })
+    expect(columns(b.design, 'vessel')).toEqual(['id integer', 'name varchar(100)', 'flag_iso char(2)'])
+    expect(columns(b.design, 'visit')).toEqual(['id integer', 'arrives_at timestamp?', 'vessel_id integer?'])
+    expect(table(b.design, 'visit')?.foreignKeys[0]).toMatchObject({
+      name: 'fk_visit_vessel',
+      columns: ['vessel_id'],
+      references: { table: 'vessel', columns: ['id'] },
+      onDelete: 'restrict'
+    })
+    // Only the vessel's own id is numbered.
+    expect(table(b.design, 'visit')?.columns.map((c) => c.identity)).toEqual(['by default', undefined, undefined])
+  })
+
+  it('migrate composite keys whole, through several generations', () => {
+    const b = small()
+    b.entity('a', 'Cargo line', '', [['line no', 'small', { key: true, required: true }]])
+    b.entity('a', 'Seal', '', [['mark', 'text(10)', { key: true, required: true }]])
+    b.link('Cargo line', 'Visit', { identifying: true })
+    b.link('Seal', 'Cargo line', { identifying: true })
+    expect(table(b.design, 'seal')?.primaryKey?.columns).toEqual(['cargo_line_visit_id', 'cargo_line_line_no', 'mark'])
+    expect(table(b.design, 'seal')?.foreignKeys[0]).toMatchObject({
+      columns: ['cargo_line_visit_id', 'cargo_line_line_no'],
+      references: { table: 'cargo_line', columns: ['visit_id', 'line_no'] }
+    })
+  })
+
+  it('reuse a column of exactly the rule’s name and type, and no other', () => {
+    const same = small()
+    same.entity('a', 'Sighting', '', [['vessel id', 'integer', {}]])
+    same.link('Sighting', 'Vessel')
+    expect(columns(same.design, 'sighting')).toEqual(['id integer', 'vessel_id integer?'])
+    const other = small()
+    other.entity('a', 'Sighting', '', [
+      ['vessel id', 'text(10)', {}],
+      ['vessel', 'integer', {}]
+    ])
+    other.link('Sighting', 'Vessel')
+    // The name is taken by a column of another type: that is said, and not papered over.
+    expect(of(other.design).notices).toContainEqual(expect.objectContaining({ code: 'name-twice', severity: 'error' }))
+    const key = small()
+    key.entity('a', 'Sighting', '', [['vessel id', 'integer', { key: true, required: true }]])
+    key.link('Sighting', 'Vessel')
+    expect(of(key.design).notices.map((n) => n.code)).toContain('name-twice')
+    const one = small()
+    one.entity('a', 'Sighting', '', [['vessel id', 'integer', { key: true, required: true }]])
+    one.link('Sighting', 'Vessel', { kind: 'one-to-one' })
+    expect(columns(one.design, 'sighting')).toEqual(['vessel_id integer'])
+  })
+
+  it('one-to-one makes the foreign key unique; to itself has a role', () => {
+    const b = small()
+    b.link('Visit', 'Vessel', { kind: 'one-to-one' })
+    b.link('Vessel', 'Vessel')
+    expect(table(b.design, 'visit')?.uniques).toMatchObject([{ name: 'uq_visit_vessel_id', columns: ['vessel_id'] }])
+    expect(table(b.design, 'vessel')?.foreignKeys[0]).toMatchObject({
+      name: 'fk_vessel_parent_vessel',
+      columns: ['parent_vessel_id']
+    })
+  })
+
+  it('many-to-many makes a table named after both, its columns typed as the keys: four drawn, five made', () => {
+    const b = small()
+    b.entity('a', 'Pilot', '', [['licence', 'text(12)', { key: true, required: true }]])
+    b.link('Vessel', 'Pilot', { kind: 'many-to-many' })
+    const { catalog, notices } = of(b.design)
+    expect(catalog.tables).toHaveLength(5)
+    expect(columns(b.design, 'pilot_vessel')).toEqual(['pilot_licence varchar(12)', 'vessel_id integer'])
+    expect(table(b.design, 'pilot_vessel')?.primaryKey?.columns).toEqual(['pilot_licence', 'vessel_id'])
+    expect(notices.map((n) => n.code)).toContain('link-bridge')
+  })
+
+  it('a key that is part of itself is an error, not an endless loop', () => {
+    const b = small()
+    b.link('Vessel', 'Visit', { identifying: true })
+    b.link('Visit', 'Vessel', { identifying: true })
+    expect(of(b.design).notices).toContainEqual(
+      expect.objectContaining({ code: 'entity-circular-key', severity: 'error' })
+    )
+  })
+
+  it('cannot set to nothing what must be filled', () => {
+    const b = small()
+    b.link('Visit', 'Vessel', { onDelete: 'set null' })
+    expect(of(b.design).notices.map((n) => n.code)).toContain('link-set-null')
+  })
+})
+
+describe('subtypes', () => {
+  it('have tables of their own that share the supertype’s key, or one table with a rule for each required column', () => {
+    const design = harbour()
+    expect(columns(design, 'tug')).toEqual(['id integer', 'bollard_pull numeric(6,1)'])
+    expect(table(design, 'tug')?.foreignKeys[0]).toMatchObject({
+      columns: ['id'],
+      references: { table: 'vessel', columns: ['id'] },
+      onDelete: 'cascade'
+    })
+
+    const one = { ...plain, subtypeTables: { sub_vessel: 'one table' as const } }
+    const { catalog, notices } = of(design, one)
+    expect(catalog.tables.map((t) => t.name)).not.toContain('tug')
+    const vessel = catalog.tables.find((t) => t.name === 'vessel')
+    expect(vessel?.columns.map((c) => c.name)).toEqual(
+      expect.arrayContaining(['imo', 'bollard_pull', 'deck_area', 'hopper', 'craft'])
+    )
+    expect(vessel?.columns.find((c) => c.name === 'bollard_pull')?.nullable).toBe(true)
+    expect(vessel?.checks.find((c) => c.name === 'ck_vessel_bollard_pull_required')?.expression).toBe(
+      `craft NOT IN ('tug') OR bollard_pull IS NOT NULL`
+    )
+    expect(vessel?.checks.map((c) => c.expression)).toContain(`craft IN ('tug', 'barge')`)
+    // A link to a subtype goes to the table that it shares.
+    const job = catalog.tables.find((t) => t.name === 'pilotage_job')
+    expect(job?.foreignKeys.find((fk) => fk.columns[0] === 'tug_id')?.references.table).toBe('vessel')
+    expect(notices.map((n) => n.code)).toContain('link-to-subtype')
+  })
+})
+
+describe('names', () => {
+  it('are cut to the engine’s limit in one way each, and listed; reserved words are quoted and warned of', () => {
+    const b = builder('Tidewell')
+    b.area('a', 'A', 0)
+    b.entity('a', 'Inspection of dangerous goods declaration', '', [['desc', 'text(10)', {}]])
+    b.entity('a', 'Inspection of dangerous goods decision', '', [['code', 'text(10)', { key: true, required: true }]])
+    b.link('Inspection of dangerous goods declaration', 'Inspection of dangerous goods decision')
+    const narrow = testingDialect()
+    const { catalog, notices } = of(b.design, plain, narrow)
+    const names = catalog.tables.flatMap((t) => [
+      t.name,
+      ...t.columns.map((c) => c.name),
+      ...t.foreignKeys.map((f) => f.name),
+      t.primaryKey?.name ?? ''
+    ])
+    for (const name of names) expect(nameLength(name, 'bytes'), name).toBeLessThanOrEqual(30)
+    expect(new Set(catalog.tables.map((t) => t.name)).size).toBe(2)
+    expect(notices.filter((n) => n.code === 'name-shortened').length).toBeGreaterThanOrEqual(4)
+    expect(notices.map((n) => n.code)).toContain('name-reserved')
+    const script = printScript(writeScript(catalog, narrow))
+    expect(script).toContain('"DESC" varchar(10)')
+    // The same names whatever else is designed.
+    const more = edit(b.design, { kind: 'entity.add', entity: { ...harbour().entities['ent_port'] } as never })
+    expect(of(more, plain, narrow).catalog.tables.map((t) => t.name)).toEqual(
+      expect.arrayContaining(catalog.tables.map((t) => t.name))
+    )
+  })
+
+  it('a schema of its own for a namespace, the one that the target says', () => {
+    const b = small()
+    const design = edit(b.design, { kind: 'entity.set', id: 'ent_visit', set: { namespace: 'Quay side' } })
+    expect(table(design, 'visit')?.schema).toBe('quay_side')
+    expect(table(design, 'visit', { ...plain, schemas: { 'Quay side': 'quay' } })?.schema).toBe('quay')
+  })
+})
+
+describe('columns', () => {
+  it.each([
+    ['boolean', 'no', 'FALSE'],
+    ['integer', '7', '7'],
+    ['text(20)', 'in port', `'in port'`],
+    ['text(20)', '"7"', `'7'`],
+    ['date', 'now', 'CURRENT_DATE'],
+    ['timestamp', 'now', 'CURRENT_TIMESTAMP'],
+    ['text(20)', 'now', `'now'`],
+    ['uuid', 'new', 'gen_random_uuid()'],
+    ['integer', '(1 + 1)', '1 + 1'],
+    ['text(20)', `it's`, `'it''s'`]
+  ])('%s with the default %s', (type, text, sql) => {
+    const b = builder('Tidewell')
+    b.area('a', 'A', 0)
+    b.entity('a', 'Vessel', '', [['x', type, { default: text }]])
+    expect(table(b.design, 'vessel')?.columns.find((c) => c.name === 'x')?.default).toBe(sql)
+  })
+
+  it.each([
+    ['integer', 'seven', 'default-not-number'],
+    ['boolean', 'maybe', 'default-not-boolean'],
+    ['one of (bulk, tanker)', 'ferry', 'default-not-allowed']
+  ])('%s with the default %s is an error', (type, text, code) => {
+    const b = builder('Tidewell')
+    b.area('a', 'A', 0)
+    b.entity('a', 'Vessel', '', [['x', type, { default: text }]])
+    expect(of(b.design).notices.map((n) => n.code)).toContain(code)
+  })
+
+  it('every catalogue object knows where it came from, once', () => {
+    const { catalog, trace } = of(harbour())
+    const origins = catalog.tables.flatMap((t) =>
+      [t, ...t.columns, ...t.uniques, ...t.foreignKeys, ...t.checks, ...t.indexes].map((o) => JSON.stringify(o.origin))
+    )
+    expect(origins).not.toContain(undefined)
+    expect(new Set(origins).size).toBe(origins.length)
+    expect(trace.get('lnk_visit_berth')?.map((a) => `${a.kind} ${a.name}`)).toEqual([
+      'column berth_code',
+      'foreignKey fk_visit_berth'
+    ])
+  })
+})

@@ -1,0 +1,71 @@
+// What typing into the sheet means.
+import { describe, expect, it } from 'vitest'
+import { harbour } from '../../../../demo/harbour'
+import { edit, type Design } from '../../core/design'
+import { cellText, commit, rowsOf, type ColumnName } from './cells'
+
+const entityOf = (design: Design, id: string) => {
+  const entity = design.entities[id]
+  if (!entity) throw new Error(id)
+  return entity
+}
+
+/** Types a text into a cell and gives the design after it, and what the cell then says. */
+function type(design: Design, entityId: string, rowId: string, column: ColumnName, text: string) {
+  const entity = entityOf(design, entityId)
+  const row = rowsOf(design, entity).find((r) => r.id === rowId)
+  if (!row) throw new Error(rowId)
+  const result = commit(design, entity, row, column, text)
+  if ('error' in result) return { error: result.error, design }
+  const after = 'edit' in result ? edit(design, result.edit) : design
+  const id = ('row' in result ? result.row : undefined) ?? rowId
+  const now = rowsOf(after, entityOf(after, entityId)).find((r) => r.id === id)
+  return { design: after, row: now, text: now ? cellText(after, entityOf(after, entityId), now, column) : undefined }
+}
+
+describe('a cell', () => {
+  it.each([
+    ['ent_vessel', 'att_vessel_name', 'type', 'text(40)'],
+    ['ent_vessel', 'att_vessel_trade', 'type', 'one of (bulk, tanker)'],
+    ['ent_vessel', 'att_vessel_name', 'rules', 'unique, index'],
+    ['ent_vessel', 'att_vessel_length_overall', 'rules', 'min 1.5, max 400'],
+    ['ent_vessel', 'att_vessel_name', 'default', 'no name'],
+    ['ent_vessel', 'att_vessel_name', 'meaning', 'as painted'],
+    ['ent_vessel', 'att_vessel_name', 'filled', 'may be empty'],
+    ['ent_visit', 'lnk_visit_berth', 'rules', 'on delete cascade'],
+    ['ent_visit', 'lnk_visit_berth', 'rules', 'part of, at least one'],
+    ['ent_visit', 'lnk_visit_berth', 'type', 'one Berth'],
+    ['ent_visit', 'lnk_visit_berth', 'type', 'Tide gauge'],
+    ['ent_visit', 'lnk_visit_berth', 'name', 'mooring'],
+    ['ent_visit', 'att_visit_departs_at', 'type', 'Port']
+  ] as const)('of %s %s, %s: says “%s” once that is typed', (entity, row, column, text) => {
+    expect(type(harbour(), entity, row, column, text).text).toBe(text)
+  })
+
+  it.each([
+    ['ent_vessel', 'att_vessel_name', 'name', 'imo', 'already'],
+    ['ent_vessel', 'att_vessel_name', 'name', '', 'needs a name'],
+    ['ent_vessel', 'att_vessel_name', 'type', 'txt', 'no type'],
+    ['ent_vessel', 'att_vessel_name', 'rules', 'shiny', 'no rule'],
+    ['ent_vessel', 'att_vessel_imo', 'default', 'seven', 'not a number'],
+    ['ent_berth', 'att_berth_code', 'filled', 'may be empty', 'always filled'],
+    ['ent_visit', 'lnk_visit_berth', 'default', 'N1', 'no default'],
+    ['ent_vessel', 'lnk_vessel_pilot', 'rules', 'part of', 'many-to-many']
+  ] as const)('of %s %s, %s refuses “%s” and changes nothing', (entity, row, column, text, reason) => {
+    const before = harbour()
+    const result = type(before, entity, row, column, text)
+    expect(result.error).toContain(reason)
+    expect(result.design).toBe(before)
+  })
+
+  it('turns a column into a link by an entity’s name, in its place, and back', () => {
+    const there = type(harbour(), 'ent_visit', 'att_visit_departs_at', 'type', 'Port')
+    expect(there.row?.link).toMatchObject({ parent: 'ent_port', role: 'departs at' })
+    const rows = rowsOf(there.design, entityOf(there.design, 'ent_visit')).map((r) => r.id)
+    expect(rows.indexOf(there.row?.id ?? '')).toBe(
+      rowsOf(harbour(), entityOf(harbour(), 'ent_visit')).findIndex((r) => r.id === 'att_visit_departs_at')
+    )
+    const back = type(there.design, 'ent_visit', there.row?.id ?? '', 'type', 'timestamp')
+    expect(back.row?.attribute).toMatchObject({ name: 'departs at', type: { kind: 'timestamp' } })
+  })
+})
