@@ -173,4 +173,4 @@ export function withProperty<T extends object>(object: T, property: string, valu
 }
 
 /** One property of a catalogue object by name. */
-export const propertyOf = (object: object, property: string): unknown => new Map(Object.entries(object)).get(property)
+export const propertyOf = (object: object, property: string): unknown => Reflect.get(object, property)

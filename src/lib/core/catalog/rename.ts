@@ -2,7 +2,7 @@
 // foreign keys of other tables, as it does in an engine that renames.
 import { renameNames, type Fold } from '../sql'
 import type { Catalog, MemberKind, Table } from './shapes'
-import { findTable, members, withMembers } from './walk'
+import { members, withMembers } from './walk'
 
 /** New names by what they rename; all are meant at once, so that two objects may swap names. */
 export interface Renames {
@@ -49,7 +49,7 @@ export function renameIn(catalog: Catalog, renames: Renames, fold: Fold, quote: 
           columns: fk.columns.map(column),
           references: {
             schema,
-            table: findTable(catalog, schema, parent) ? tableName(schema, parent) : parent,
+            table: tableName(schema, parent),
             columns: keys.map((name) => parentColumns.get(name) ?? name)
           }
         }

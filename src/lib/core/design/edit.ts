@@ -166,12 +166,29 @@ function insert(list: readonly string[], id: string, before: string | undefined)
  * never placed come first when they identify, else last.
  */
 export function rowIds(design: Design, entity: Entity): string[] {
-  const links = Object.values(design.links).filter((link) => link.child === entity.id && link.kind !== 'many-to-many')
+  const links = linksByChild(design).get(entity.id) ?? []
   const known = new Set([...entity.attributes.map((a) => a.id), ...links.map((l) => l.id)])
   const placed = entity.order.filter((id) => known.delete(id))
   const left = [...known]
   const leads = (id: string) => design.links[id]?.identifying === true
   return [...left.filter(leads), ...placed, ...left.filter((id) => !leads(id))]
+}
+
+const byChild = new WeakMap<Design['links'], Map<string, Link[]>>()
+
+/** The links that bring keys, by the entity they end at; worked out once for a set of links. */
+function linksByChild(design: Design): Map<string, Link[]> {
+  const known = byChild.get(design.links)
+  if (known) return known
+  const made = new Map<string, Link[]>()
+  for (const link of Object.values(design.links)) {
+    if (link.kind === 'many-to-many') continue
+    const list = made.get(link.child)
+    if (list) list.push(link)
+    else made.set(link.child, [link])
+  }
+  byChild.set(design.links, made)
+  return made
 }
 
 const dropPart = (entity: Entity, id: string): Entity => ({

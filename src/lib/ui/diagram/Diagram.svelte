@@ -376,7 +376,7 @@
       class="absolute right-3 bottom-3 flex items-center gap-1 rounded-md border border-line bg-base-100 px-1.5 py-0.5 text-[13px]"
     >
       <button class="px-1.5" aria-label="Zoom out" onclick={() => zoomBy(0.8)}>−</button>
-      <span class="w-11 text-center tabular-nums">{Math.round(view.k * 100)} %</span>
+      <span class="w-12 text-center whitespace-nowrap tabular-nums">{Math.round(view.k * 100)} %</span>
       <button class="px-1.5" aria-label="Zoom in" onclick={() => zoomBy(1.25)}>+</button>
       <button class="px-1.5" onclick={() => fit()}>Fit</button>
     </div>
