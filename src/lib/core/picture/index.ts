@@ -1,4 +1,4 @@
 export { HEAD, NAME_X, ROW, type Card, type CardRow } from './card'
 export { freePlace, inRows, layoutRequest, type LayoutRequest, type Places } from './layout'
 export { around, drawnLinks, picture, shown, type AreaShape, type Picture, type PlacedCard } from './picture'
-export type { Box, Route } from './route'
+export { pathWithin, type Box, type Route } from './route'

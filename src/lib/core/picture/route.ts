@@ -13,6 +13,9 @@ export type Side = 'left' | 'right' | 'top' | 'bottom'
 
 export interface Route {
   readonly id: string
+  /** The cards at its ends. */
+  readonly parent: string
+  readonly child: string
   /** SVG path of the line. */
   readonly path: string
   /** SVG paths of the marks at both ends. */
@@ -105,6 +108,8 @@ function draw({ link, from, to }: Placed, ports: Ends, boxes: ReadonlyMap<string
   const childEnd: End = { many: link.kind !== 'one-to-one', optional: !link.childRequired }
   return {
     id: link.id,
+    parent: link.parent,
+    child: link.child,
     path: rounded(points),
     marks: foot(start, from, parentEnd) + foot(end, to, childEnd),
     dashed: !link.identifying,
@@ -142,6 +147,21 @@ function elbow(
   if (Math.abs(start[0] - end[0]) < 1) return [start, end]
   const y = (start[1] + end[1]) / 2
   return [start, [start[0], y], [end[0], y], end]
+}
+
+/**
+ * The path of a route, its points kept inside a window. Lines are upright or level, so what is seen through the window
+ * stays as it is; dashes are not drawn where nobody looks, which is what makes a long line slow.
+ */
+export function pathWithin(route: Route, window: Box): string {
+  const [right, bottom] = [window.x + window.width, window.y + window.height]
+  const within = route.points.map(([x, y]): Point => [
+    Math.min(right, Math.max(window.x, x)),
+    Math.min(bottom, Math.max(window.y, y))
+  ])
+  return within.every(([x, y], i) => x === route.points[i]?.[0] && y === route.points[i]?.[1])
+    ? route.path
+    : rounded(within)
 }
 
 /** A path with its corners taken off. */

@@ -8,7 +8,7 @@
   import { zoom, zoomIdentity, type ZoomBehavior, type ZoomTransform } from 'd3-zoom'
   import { onMount, tick, untrack } from 'svelte'
   import { freeName, newEntity, newLink, type Diagram, type Place } from '../../core/design'
-  import { around, drawnLinks, layoutRequest, picture as draw, type PlacedCard } from '../../core/picture'
+  import { around, drawnLinks, layoutRequest, pathWithin, picture as draw, type PlacedCard } from '../../core/picture'
   import { coreWorker } from '../../workers'
   import { useDesk } from '../desk/desk.svelte'
   import { theme } from '../desk/theme.svelte'
@@ -41,26 +41,36 @@
   let behavior: ZoomBehavior<SVGSVGElement, unknown> | undefined
   const far = $derived(view.k < (picture.cards.length <= FEW ? FAR / 2 : FAR))
 
-  // What is seen, in steps of half a screen, so that panning does not count cards at every frame.
+  // What is seen, in steps of a quarter of a screen, so that panning does not count cards at every frame.
   const seen = $derived.by(() => {
     const [w, h] = [size.width / view.k, size.height / view.k]
-    const [stepX, stepY] = [w / 2, h / 2]
+    const [stepX, stepY] = [w / 4, h / 4]
     const left = Math.floor(-view.x / view.k / stepX) * stepX
     const top = Math.floor(-view.y / view.k / stepY) * stepY
-    return `${left - stepX} ${top - stepY} ${left + w + 2 * stepX} ${top + h + 2 * stepY}`
+    return `${left} ${top} ${left + w + stepX} ${top + h + stepY}`
   })
   const near = $derived.by(() => {
     if (far) return { cards: [], routes: [] }
     const [left = 0, top = 0, right = 0, bottom = 0] = seen.split(' ').map(Number)
     const inside = (x: number, y: number, w: number, h: number) =>
       x < right && y < bottom && x + w > left && y + h > top
+    const cards = picture.cards.filter((card) => inside(card.x, card.y, card.width, card.height))
+    const ids = new Set(cards.map((card) => card.id))
+    const crowded = picture.cards.length > FEW
     return {
-      cards: picture.cards.filter((card) => inside(card.x, card.y, card.width, card.height)),
-      routes: picture.routes.filter((route) => {
+      cards,
+      routes: picture.routes.flatMap((route) => {
         const xs = route.points.map(([x]) => x)
         const ys = route.points.map(([, y]) => y)
         const [x, y] = [Math.min(...xs), Math.min(...ys)]
-        return inside(x, y, Math.max(...xs) - x, Math.max(...ys) - y)
+        if (!inside(x, y, Math.max(...xs) - x, Math.max(...ys) - y)) return []
+        // Among very many, lines that only pass by step back: they are faint, and not dashed, which would be slow.
+        const passing = crowded && !ids.has(route.parent) && !ids.has(route.child)
+        return {
+          ...route,
+          passing,
+          path: pathWithin(route, { x: left, y: top, width: right - left, height: bottom - top })
+        }
       })
     }
   })
@@ -320,9 +330,9 @@
               <path
                 d={route.path}
                 fill="none"
-                stroke={chosen ? 'var(--color-primary)' : 'var(--soft)'}
-                stroke-width={chosen ? 2.4 : 1.4}
-                stroke-dasharray={route.dashed ? '6 4' : undefined}
+                stroke={chosen ? 'var(--color-primary)' : route.passing ? 'var(--line)' : 'var(--soft)'}
+                stroke-width={chosen ? 2.4 : route.passing ? 1 : 1.4}
+                stroke-dasharray={route.dashed && !route.passing ? '6 4' : undefined}
               />
               <path
                 d={route.marks}
