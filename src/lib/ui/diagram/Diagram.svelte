@@ -109,10 +109,10 @@
   }
 
   $effect(() => {
-    const input = { picture, view, tints, selected: selectedEntity?.id }
+    const input = { picture, view, tints, far, selected: selectedEntity?.id }
     void theme.dark
     void size
-    if (!far || !canvas) return
+    if (!canvas) return
     const node = canvas
     const frame = requestAnimationFrame(() => drawFar(node, { ...input, colours: coloursOf(node) }))
     return () => cancelAnimationFrame(frame)
@@ -292,11 +292,7 @@
     {/if}
   </div>
   <div class="relative min-h-0 flex-1 overflow-hidden bg-base-200">
-    <canvas
-      bind:this={canvas}
-      class="pointer-events-none absolute inset-0 size-full {far ? '' : 'hidden'}"
-      aria-hidden="true"
-    ></canvas>
+    <canvas bind:this={canvas} class="pointer-events-none absolute inset-0 size-full" aria-hidden="true"></canvas>
     <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
     <svg
       bind:this={svg}
@@ -310,7 +306,6 @@
       <g bind:this={plane} transform="translate({view.x} {view.y}) scale({view.k})">
         {#if !far}
           {#each picture.areas as area (area.id)}
-            <path d={area.path} fill="var(--area-{area.tint})" />
             <text x={area.label.x} y={area.label.y} class="fill-soft text-[12px] tracking-[0.2em] uppercase"
               >{area.name}</text
             >

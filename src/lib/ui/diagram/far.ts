@@ -1,4 +1,5 @@
-// The far-out layer: all cards and links on one canvas, which keeps its pace where a thousand elements would not.
+// The canvas under the plane: the ground of the areas at any distance and, far out, all cards and links too, since one
+// canvas keeps its pace where a thousand elements would not.
 import { HEAD, type Picture } from '../../core/picture'
 
 export interface View {
@@ -37,9 +38,11 @@ export interface FarInput {
   readonly colours: Colours
   readonly tints: ReadonlyMap<string, number>
   readonly selected: string | undefined
+  /** Draw everything; else the ground alone. */
+  readonly far: boolean
 }
 
-export function drawFar(canvas: HTMLCanvasElement, { picture, view, colours, tints, selected }: FarInput) {
+export function drawFar(canvas: HTMLCanvasElement, { picture, view, colours, tints, selected, far }: FarInput) {
   const context = canvas.getContext('2d')
   if (!context) return
   const scale = devicePixelRatio
@@ -55,6 +58,7 @@ export function drawFar(canvas: HTMLCanvasElement, { picture, view, colours, tin
     context.fillStyle = colours.areas[area.tint] ?? colours.line
     context.fill(new Path2D(area.path))
   }
+  if (!far) return
   context.strokeStyle = colours.soft
   context.lineWidth = 1.2
   context.beginPath()
