@@ -1,0 +1,90 @@
+// Takes the pictures in docs/screenshots from the demo: `node scripts/screenshots.mjs`.
+import { chromium } from '@playwright/test'
+import { spawn } from 'node:child_process'
+import { mkdirSync } from 'node:fs'
+import { join } from 'node:path'
+import { build, install, root } from './prepare.mjs'
+
+install()
+build()
+
+const folder = join(root, 'docs/screenshots')
+mkdirSync(folder, { recursive: true })
+const port = 4192
+const server = spawn(process.execPath, ['build'], {
+  cwd: root,
+  env: { ...process.env, PORT: String(port), HOST: '127.0.0.1' },
+  stdio: 'ignore'
+})
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: [
+    '--headless',
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync'
+  ]
+})
+try {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' })
+  const shot = async (name) => {
+    await page.waitForTimeout(500)
+    await page.screenshot({ path: join(folder, `${name}.png`) })
+  }
+  for (let tries = 0; tries < 50; tries++) {
+    if (
+      await page.goto(`http://127.0.0.1:${port}/`).then(
+        () => true,
+        () => false
+      )
+    )
+      break
+    await page.waitForTimeout(200)
+  }
+  await page.getByRole('link', { name: /Tidewell Harbour/ }).waitFor()
+  await shot('shelf')
+  await page.getByRole('link', { name: /Tidewell Harbour/ }).click()
+  await page.getByText('10 behind').waitFor()
+  await page.locator('[data-card=ent_visit] [data-row=lnk_visit_berth]').click()
+  await shot('draft')
+
+  await page.locator('#cell-ent_visit-att_visit_draught-type').dblclick()
+  await page.getByRole('combobox', { name: /Type of draught/ }).fill('')
+  await shot('types')
+  await page.keyboard.press('Escape')
+
+  const right = page.getByRole('tablist', { name: 'right pane' })
+  await right.getByRole('tab', { name: 'Script' }).click()
+  await shot('script')
+  await right.getByRole('tab', { name: 'Sheet' }).click()
+
+  await page.keyboard.press('Control+k')
+  await page.getByRole('combobox', { name: 'Find anything' }).fill('lin')
+  await shot('find')
+  await page.keyboard.press('Escape')
+
+  await page.getByLabel('Targets').getByRole('link', { name: /^dev/ }).click()
+  await page.getByText('2 rows would').waitFor()
+  await shot('compare')
+  await page.getByRole('link', { name: 'Targets' }).click()
+  await shot('targets')
+
+  await page.getByRole('button', { name: 'Dark theme' }).click()
+  await page.getByRole('link', { name: 'Draft' }).click()
+  await page.getByRole('button', { name: 'Fit' }).click()
+  await shot('draft-dark')
+  await page.getByLabel('Targets').getByRole('link', { name: /^dev/ }).click()
+  await page.getByRole('checkbox', { name: /loses data/ }).check()
+  await page.getByRole('button', { name: 'Run all' }).click()
+  const refused = page.getByText('contains null values')
+  await refused.waitFor()
+  await refused.scrollIntoViewIfNeeded()
+  await shot('run-dark')
+} finally {
+  await browser.close()
+  server.kill()
+}
