@@ -13,6 +13,7 @@ export default defineConfig({
   },
   test: {
     include: ['src/**/*.test.ts', 'demo/**/*.test.ts', 'tests/integration/**/*.test.ts'],
+    setupFiles: ['tests/support/seed.ts'],
     testTimeout: 120_000,
     hookTimeout: 60_000
   }

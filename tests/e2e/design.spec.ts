@@ -1,7 +1,7 @@
 // A design from nothing: by keyboard in the sheet, by mouse on the diagram, to a file and back.
 import { expect, test } from '@playwright/test'
 import { readFile } from 'node:fs/promises'
-import { expectAccessible, openBlank, targetLine } from './support'
+import { expectAccessible, expectNoSeriousFinding, openBlank, targetLine } from './support'
 
 test('columns are typed, keyed, moved, removed and undone by keyboard alone', async ({ page }) => {
   await openBlank(page)
@@ -136,6 +136,12 @@ test('links are drawn and shaped, and the script follows', async ({ page }) => {
     .selectOption('many-to-many')
   await expect(script).toContainText('CREATE TABLE pilot_vessel')
   await expect(page.getByText('the table pilot_vessel is made for the link')).toBeVisible()
+
+  await expectAccessible(page)
+  await page.keyboard.press('Control+k')
+  await expect(page.getByRole('dialog', { name: 'Find anything' })).toBeVisible()
+  await expectNoSeriousFinding(page)
+  await page.keyboard.press('Escape')
 
   // What is drawn is made: a new target's database is brought into step.
   await expect(targetLine(page, 'dev')).toContainText('4 behind')

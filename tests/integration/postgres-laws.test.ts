@@ -11,12 +11,20 @@ import { embeddedPostgres, type Embedded } from '../support/embedded'
 
 const postgres = dialectOf('postgres') as Dialect
 // NO_SHRINK=1 shows the first failing case as it is, at once.
-const runs = {
-  endOnFailure: process.env['NO_SHRINK'] === '1',
-  numRuns: Number(process.env['CASES'] ?? 40),
-  ...(process.env['SEED'] ? { seed: Number(process.env['SEED']) } : {}),
-  ...(process.env['CASE'] ? { path: process.env['CASE'] } : {})
-}
+const runs = { endOnFailure: process.env['NO_SHRINK'] === '1', numRuns: Number(process.env['CASES'] ?? 40) }
+/** Cases that failed once: the seed and the way to the case. */
+const keptReads: readonly (readonly [number, string])[] = [
+  [7, '2'],
+  [11, '0'],
+  [11, '14']
+]
+const keptMoves: readonly (readonly [number, string])[] = [
+  [-1644022611, '0'],
+  [7, '2'],
+  [11, '1'],
+  [11, '17'],
+  [11, '26']
+]
 
 let db: Embedded
 beforeAll(async () => {
@@ -98,51 +106,44 @@ const columnNames = (table: Table) => [table.name, ...table.columns.map((column)
 
 const differences = async (wanted: Catalog) => compare({ wanted, live: await introspect() }, postgres).changes
 
+const readsBack = fc.asyncProperty(catalogs(postgres), async (catalog) => {
+  await create(catalog)
+  expect(await differences(catalog)).toEqual([])
+  // And once more in the engine's own words, the order of columns included.
+  const first = await introspect()
+  await create(first)
+  expect(await differences(first)).toEqual([])
+  expect((await introspect()).tables.map(columnNames)).toEqual(first.tables.map(columnNames))
+})
+
+const anyMove = fc.tuple(catalogs(postgres), catalogs(postgres), fc.nat(4), fc.boolean())
+const migrates = fc.asyncProperty(anyMove, async ([a, b, shift, renaming]) => {
+  await create(a)
+  await fill(a)
+  const agreed = renaming ? withOrigins(a) : undefined
+  const wanted = agreed ? asRenamed(b, agreed, shift) : b
+  const live = await introspect()
+  const { changes } = compare({ wanted, live, agreed }, postgres)
+  const migration = plan(live, changes, postgres)
+  const before = await contents(live)
+
+  const { emptied } = await run(migration)
+  expect(await differences(b)).toEqual([])
+  if (!emptied) await expectRowsKept(live, migration, before)
+
+  await empty(await introspect())
+  await run(plan(migration.to, invert(changes), postgres))
+  expect(await differences(a)).toEqual([])
+})
+
 describe('embedded PostgreSQL', () => {
-  it('reads back what was written', async () => {
-    await fc.assert(
-      fc.asyncProperty(catalogs(postgres), async (catalog) => {
-        await create(catalog)
-        expect(await differences(catalog)).toEqual([])
-        // And once more in the engine's own words, the order of columns included.
-        const first = await introspect()
-        await create(first)
-        expect(await differences(first)).toEqual([])
-        expect((await introspect()).tables.map(columnNames)).toEqual(first.tables.map(columnNames))
-      }),
-      runs
-    )
-  }, 600_000)
+  it('reads back what was written', () => fc.assert(readsBack, runs), 600_000)
+  it('migrates any state to any other, keeps rows, and comes back', () => fc.assert(migrates, runs), 1_200_000)
 
-  it('migrates any state to any other, keeps rows, and comes back', async () => {
-    await fc.assert(
-      fc.asyncProperty(
-        catalogs(postgres),
-        catalogs(postgres),
-        fc.nat(4),
-        fc.boolean(),
-        async (a, b, shift, renaming) => {
-          await create(a)
-          await fill(a)
-          const agreed = renaming ? withOrigins(a) : undefined
-          const wanted = agreed ? asRenamed(b, agreed, shift) : b
-          const live = await introspect()
-          const { changes } = compare({ wanted, live, agreed }, postgres)
-          const migration = plan(live, changes, postgres)
-          const before = await contents(live)
-
-          const { emptied } = await run(migration)
-          expect(await differences(b)).toEqual([])
-          if (!emptied) await expectRowsKept(live, migration, before)
-
-          await empty(await introspect())
-          await run(plan(migration.to, invert(changes), postgres))
-          expect(await differences(a)).toEqual([])
-        }
-      ),
-      runs
-    )
-  }, 1_200_000)
+  it.each(keptReads)('still reads back the case %i, %s', (seed, path) =>
+    fc.assert(readsBack, { seed, path, numRuns: 1 })
+  )
+  it.each(keptMoves)('still migrates the case %i, %s', (seed, path) => fc.assert(migrates, { seed, path, numRuns: 1 }))
 })
 
 /** Every value is still there, but in columns of which a step said that it loses or rewrites them. */

@@ -23,6 +23,10 @@
   const far = $derived(distance(status))
   const engine = $derived(target && dialect(target.engine, target.version))
   const errors = $derived(compared?.notices.filter((notice) => notice.severity === 'error') ?? [])
+  const otherVersion = $derived.by(() => {
+    const version = status?.live?.serverVersion
+    return version !== undefined && target && version.split('.')[0] !== target.version ? version : undefined
+  })
   let run = $state.raw<Run>()
   let acceptLoss = $state(false)
 
@@ -204,6 +208,11 @@
                 </tbody>
               {/each}
             </table>
+          {/if}
+          {#if otherVersion}
+            <p class="px-5 py-2 text-[13px] text-secondary">
+              ▲ The design is written for version {target.version}; this database is of version {otherVersion}.
+            </p>
           {/if}
           {#each compared.likely as likely (likely.table + (likely.column ?? ''))}
             <p class="px-5 py-2 text-[13px] text-secondary">

@@ -37,7 +37,9 @@ export function describe(change: Change): Described {
     case 'alter':
       return {
         what: address.name,
-        detail: address.kind === 'table' ? property(change.property) : `${kind}, ${property(change.property)}`,
+        detail:
+          (address.kind === 'table' ? property(change.property) : `${kind}, ${property(change.property)}`) +
+          (change.certain ? '' : ': cannot be told apart, left alone'),
         wanted: value(change.property, change.to),
         live: value(change.property, change.from)
       }

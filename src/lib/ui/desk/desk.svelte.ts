@@ -165,6 +165,9 @@ export class Desk {
     const compared = await coreWorker().compare(design, id, live, agreed)
     // A newer design is compared by the pause after its own edit.
     if (design.targets[id] === this.design.targets[id]) this.status.set(id, { state: 'looked', live, compared })
+    // Where there is no difference, both sides agree: from here on, a new name is known for one.
+    if (compared.changes.length === 0 && live.tables.length > 0)
+      await saveAgreed(targetKey(design.id, id), await coreWorker().agree(design, id, live, agreed))
   }
 
   private async compareAgain() {

@@ -1,4 +1,5 @@
 // Distances and states in words: the same ones everywhere.
+import type { Change } from '../../core/catalog'
 import type { Design, Target } from '../../core/design'
 import { ENGINES } from '../../core/dialects'
 import type { TargetStatus } from './desk.svelte'
@@ -18,11 +19,18 @@ export function distance(status: TargetStatus | undefined): { words: string; dis
     case 'unreachable':
       return { words: 'cannot be reached', disc: 'crossed' }
     case 'looked': {
-      const count = status.compared?.changes.length ?? 0
-      return count === 0 ? { words: 'in step', disc: 'full' } : { words: `${count} behind`, disc: 'half' }
+      const changes = status.compared?.changes ?? []
+      const unsure = changes.filter(cannotTell).length
+      const behind = changes.length - unsure
+      if (behind === 0 && unsure === 0) return { words: 'in step', disc: 'full' }
+      const words = [behind > 0 && `${behind} behind`, unsure > 0 && `${unsure} cannot be told`].filter(Boolean)
+      return { words: words.join(' · '), disc: 'half' }
     }
   }
 }
+
+/** A difference that may be none: it is shown and never acted on by itself. */
+export const cannotTell = (change: Change): boolean => change.action === 'alter' && !change.certain
 
 export const engineLabel = (target: Target): string =>
   `${ENGINES.find((engine) => engine.id === target.engine)?.label ?? target.engine} ${target.version}`
