@@ -1,5 +1,6 @@
 // End-to-end tests on the built application, in Debian's Chromium.
 import { defineConfig } from '@playwright/test'
+import { launch } from './scripts/browser.mjs'
 
 const port = Number(process.env['E2E_PORT'] ?? 4178)
 
@@ -12,19 +13,7 @@ export default defineConfig({
   use: {
     baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
-    launchOptions: {
-      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
-      args: [
-        '--headless',
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync'
-      ]
-    }
+    launchOptions: launch
   },
   webServer: {
     command: 'node build',

@@ -1,10 +1,9 @@
 // `npm run bench`: speed as ratios. First the core against JSON.parse, then frames in a real browser against the pace of
 // the display (1.0: every frame is shown).
-import { chromium } from '@playwright/test'
 import { build as bundle } from 'esbuild'
-import { spawn } from 'node:child_process'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
+import { withApp } from './browser.mjs'
 import { build, install, root } from './prepare.mjs'
 
 install()
@@ -27,37 +26,7 @@ async function bundled(entry) {
 await bundled('bench/core.ts')
 const { largeFile } = await bundled('bench/design.ts')
 
-const port = 4191
-const server = spawn(process.execPath, ['build'], {
-  cwd: root,
-  env: { ...process.env, PORT: String(port), HOST: '127.0.0.1' },
-  stdio: 'ignore'
-})
-const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-  args: [
-    '--headless',
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync'
-  ]
-})
-try {
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
-  for (let tries = 0; tries < 50; tries++) {
-    if (
-      await page.goto(`http://127.0.0.1:${port}/`).then(
-        () => true,
-        () => false
-      )
-    )
-      break
-    await page.waitForTimeout(200)
-  }
+await withApp(4191, {}, async (page) => {
   const choosing = page.waitForEvent('filechooser')
   await page.getByRole('button', { name: 'Open a file' }).click()
   await (
@@ -117,8 +86,4 @@ try {
   await page.locator('[data-card]').first().waitFor()
   report('panning, near', await frames(pan))
   report('zooming, near', await frames(zoom))
-  await page.screenshot({ path: process.env.SHOT || undefined }).catch(() => undefined)
-} finally {
-  await browser.close()
-  server.kill()
-}
+})

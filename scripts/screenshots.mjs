@@ -1,8 +1,7 @@
 // Takes the pictures in docs/screenshots from the demo: `node scripts/screenshots.mjs`.
-import { chromium } from '@playwright/test'
-import { spawn } from 'node:child_process'
 import { mkdirSync } from 'node:fs'
 import { join } from 'node:path'
+import { withApp } from './browser.mjs'
 import { build, install, root } from './prepare.mjs'
 
 install()
@@ -10,40 +9,10 @@ build()
 
 const folder = join(root, 'docs/screenshots')
 mkdirSync(folder, { recursive: true })
-const port = 4192
-const server = spawn(process.execPath, ['build'], {
-  cwd: root,
-  env: { ...process.env, PORT: String(port), HOST: '127.0.0.1' },
-  stdio: 'ignore'
-})
-const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-  args: [
-    '--headless',
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync'
-  ]
-})
-try {
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' })
+await withApp(4192, { reducedMotion: 'reduce' }, async (page) => {
   const shot = async (name) => {
     await page.waitForTimeout(500)
     await page.screenshot({ path: join(folder, `${name}.png`) })
-  }
-  for (let tries = 0; tries < 50; tries++) {
-    if (
-      await page.goto(`http://127.0.0.1:${port}/`).then(
-        () => true,
-        () => false
-      )
-    )
-      break
-    await page.waitForTimeout(200)
   }
   await page.getByRole('link', { name: /Tidewell Harbour/ }).waitFor()
   await shot('shelf')
@@ -84,7 +53,4 @@ try {
   await refused.waitFor()
   await refused.scrollIntoViewIfNeeded()
   await shot('run-dark')
-} finally {
-  await browser.close()
-  server.kill()
-}
+})

@@ -73,6 +73,15 @@ export class Desk {
   edit(e: Edit, joins = false) {
     this.moved(change(this.history, e, joins))
   }
+  /** Gives an entity a name; refused, and false, when it is empty or another's. */
+  renameEntity(entity: Entity, name: string): boolean {
+    const wanted = name.trim()
+    const taken = (e: Entity) => e.id !== entity.id && e.name.toLowerCase() === wanted.toLowerCase()
+    if (wanted === '' || Object.values(this.design.entities).some(taken)) return false
+    if (wanted !== entity.name) this.edit({ kind: 'entity.set', id: entity.id, set: { name: wanted } })
+    return true
+  }
+
   /** Something that came about by itself, a first layout say: there is nothing to undo. */
   settle(e: Edit) {
     this.moved({ ...this.history, present: edit(this.history.present, e) })

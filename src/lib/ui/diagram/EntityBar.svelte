@@ -46,10 +46,7 @@
       class="{field} w-36 font-semibold"
       value={entity.name}
       onchange={(event) => {
-        const name = event.currentTarget.value.trim()
-        if (name && !others.some((e) => e.id !== entity.id && e.name.toLowerCase() === name.toLowerCase()))
-          desk.edit({ kind: 'entity.set', id: entity.id, set: { name } })
-        else event.currentTarget.value = entity.name
+        if (!desk.renameEntity(entity, event.currentTarget.value)) event.currentTarget.value = entity.name
       }}
     />
   </label>

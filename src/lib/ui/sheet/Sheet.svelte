@@ -1,33 +1,33 @@
 <!-- All tables as one continuous page of editable columns. Everything here can be done from the keyboard. -->
 <script lang="ts">
-  import ArrowDown from '@lucide/svelte/icons/arrow-down'
-  import ArrowUp from '@lucide/svelte/icons/arrow-up'
-  import ListPlus from '@lucide/svelte/icons/list-plus'
-  import Trash from '@lucide/svelte/icons/trash-2'
   import { createVirtualizer } from '@tanstack/svelte-virtual'
   import { tick, untrack } from 'svelte'
   import { get } from 'svelte/store'
-  import { freeName, newAttribute, newEntity, rowIds, type Entity } from '../../core/design'
-  import { plainName } from '../../core/derive'
+  import { freeName, newAttribute, rowIds } from '../../core/design'
   import Mark from '../desk/Mark.svelte'
   import { useDesk } from '../desk/desk.svelte'
-  import { count } from '../desk/words'
-  import { cellText, COLUMNS, commit, inKey, NEW_ROW, type ColumnName, type Row } from './cells'
+  import {
+    cellText,
+    COLUMNS,
+    commit,
+    GRID,
+    inKey,
+    NEW_ROW,
+    TITLES,
+    type Cell,
+    type ColumnName,
+    type Row
+  } from './cells'
+  import EntityHead from './EntityHead.svelte'
   import { linesOf, type Line } from './lines'
+  import RowTools from './RowTools.svelte'
   import TypeChoices from './TypeChoices.svelte'
-
-  interface Cell {
-    readonly entity: string
-    readonly row: string
-    readonly column: ColumnName
-  }
 
   const desk = useDesk()
   let scroller = $state<HTMLDivElement>()
   let active = $state.raw<Cell>()
   let editing = $state<{ text: string; error: string; marked: number } | undefined>()
   let choices: readonly string[] = []
-  let newName = $state('')
 
   const lines = $derived(linesOf(desk.design))
   const empty = $derived(lines.length === 0)
@@ -246,20 +246,6 @@
     node.setSelectionRange(node.value.length, node.value.length)
   }
 
-  function addEntity() {
-    const name = newName.trim()
-    if (name === '') return
-    const entity: Entity = newEntity(
-      freeName(
-        name,
-        Object.values(desk.design.entities).map((e) => e.name)
-      )
-    )
-    desk.edit({ kind: 'entity.add', entity })
-    newName = ''
-    void go({ entity: entity.id, row: NEW_ROW, column: 'name' })
-  }
-
   const firstCell = $derived(
     active ??
       (rowLines[0] ? { entity: rowLines[0].entity.id, row: rowLines[0].row.id, column: 'name' as const } : undefined)
@@ -279,50 +265,16 @@
       : row.link
         ? !row.link.parentRequired && row.link.kind !== 'many-to-many'
         : false
-  const grid =
-    'grid grid-cols-[30px_minmax(110px,1.3fr)_minmax(110px,1.2fr)_92px_80px_minmax(80px,1fr)_minmax(80px,1.2fr)]'
-  const titles: Record<ColumnName, string> = {
-    key: '',
-    name: 'Name',
-    type: 'Type',
-    filled: 'Filled',
-    default: 'Default',
-    rules: 'Rules',
-    meaning: 'Meaning'
-  }
 </script>
 
 <div class="flex h-full flex-col bg-base-100">
-  <div class="flex h-9 shrink-0 items-center gap-1 border-b border-line px-2" role="toolbar" aria-label="Rows">
-    {#snippet tool(label: string, Icon: typeof ArrowUp, run: (cell: Cell) => void)}
-      <button
-        class="flex items-center gap-1 rounded px-2 py-1 text-[13px] hover:bg-base-300 disabled:opacity-50"
-        disabled={!active || (active.row === NEW_ROW && label !== 'Insert above')}
-        onclick={() => active && run(active)}
-      >
-        <Icon size={14} aria-hidden="true" />{label}
-      </button>
-    {/snippet}
-    {@render tool('Insert above', ListPlus, insertAbove)}
-    {@render tool('Up', ArrowUp, (cell) => move(cell, -1))}
-    {@render tool('Down', ArrowDown, (cell) => move(cell, 1))}
-    {@render tool('Remove', Trash, remove)}
-    <form
-      class="ml-auto flex items-center gap-1"
-      onsubmit={(event) => {
-        event.preventDefault()
-        addEntity()
-      }}
-    >
-      <input
-        class="h-7 w-32 rounded border border-line bg-base-100 px-2"
-        placeholder="New entity"
-        aria-label="Name of a new entity"
-        bind:value={newName}
-      />
-      <button class="rounded bg-primary px-2.5 py-1 text-[13px] font-semibold text-primary-content">Add</button>
-    </form>
-  </div>
+  <RowTools
+    {active}
+    oninsert={insertAbove}
+    onmove={move}
+    onremove={remove}
+    onadded={(entity) => go({ entity, row: NEW_ROW, column: 'name' })}
+  />
   {#if empty}
     <div class="grid flex-1 place-content-center gap-2 p-8 text-center text-soft">
       <p class="text-base font-semibold text-base-content">Nothing designed yet</p>
@@ -360,52 +312,9 @@
                 <p role="gridcell" class="px-3 pt-2 text-xs tracking-[0.2em] text-soft uppercase">{line.name}</p>
               </div>
             {:else if line.kind === 'head'}
-              {@const prefix = desk.design.settings.tablePrefix}
-              <div role="row" class="flex h-[34px] items-end gap-2 px-3">
-                <span role="gridcell">
-                  <input
-                    class="field-sizing-content rounded border border-transparent bg-transparent px-1 text-[15px] font-semibold hover:border-line"
-                    aria-label="Name of the entity {line.entity.name}"
-                    value={line.entity.name}
-                    onfocus={() => desk.select({ kind: 'entity', entity: line.entity.id })}
-                    onkeydown={(event) => {
-                      event.stopPropagation()
-                      if (event.key === 'Enter') event.currentTarget.blur()
-                    }}
-                    onchange={(event) => {
-                      const name = event.currentTarget.value.trim()
-                      if (
-                        name === '' ||
-                        Object.values(desk.design.entities).some(
-                          (e) => e.id !== line.entity.id && e.name.toLowerCase() === name.toLowerCase()
-                        )
-                      )
-                        event.currentTarget.value = line.entity.name
-                      else desk.edit({ kind: 'entity.set', id: line.entity.id, set: { name } })
-                    }}
-                  />
-                  <span class="font-mono text-xs text-soft"
-                    >{prefix}{line.entity.dbName ?? plainName(line.entity.name)}</span
-                  >
-                </span>
-                <span role="gridcell" class="ml-auto text-xs text-soft">{count(line.columns, 'column', 'columns')}</span
-                >
-                <span role="gridcell">
-                  <button
-                    class="rounded p-0.5 text-soft hover:bg-base-300 hover:text-error"
-                    aria-label="Remove the entity {line.entity.name}"
-                    onclick={() => desk.edit({ kind: 'entity.remove', id: line.entity.id })}
-                    ><Trash size={13} aria-hidden="true" /></button
-                  >
-                </span>
-              </div>
-              <div role="row" class="{grid} border-b border-line px-1 text-xs text-soft">
-                {#each COLUMNS as column (column)}<span role="columnheader" class="px-1.5 pb-0.5"
-                    >{titles[column] || ' '}{#if column === 'key'}<span class="sr-only">Key</span>{/if}</span
-                  >{/each}
-              </div>
+              <EntityHead entity={line.entity} columns={line.columns} />
             {:else if line.kind === 'given'}
-              <div role="row" class="{grid} h-full items-center border-b border-line px-1 text-soft">
+              <div role="row" class="{GRID} h-full items-center border-b border-line px-1 text-soft">
                 <span role="gridcell" class="px-1.5 text-base-content"><Mark key={true} link={false} /></span>
                 <span role="gridcell" class="px-1.5">{line.name}</span>
                 <span role="gridcell" class="truncate px-1.5 font-mono text-[13px]">{line.type}</span>
@@ -414,7 +323,7 @@
             {:else}
               <div
                 role="row"
-                class="{grid} h-full border-b border-line px-1 {selectedRow(line) ? 'bg-sea-tint' : ''}"
+                class="{GRID} h-full border-b border-line px-1 {selectedRow(line) ? 'bg-sea-tint' : ''}"
                 aria-selected={selectedRow(line)}
               >
                 {#each COLUMNS as column (column)}
@@ -447,7 +356,7 @@
                         'type'
                           ? 'font-mono text-[13px]'
                           : ''}"
-                        aria-label="{titles[column]} of {line.row.id === NEW_ROW
+                        aria-label="{TITLES[column]} of {line.row.id === NEW_ROW
                           ? 'a new column'
                           : cellText(desk.design, line.entity, line.row, 'name')}"
                         aria-invalid={editing.error !== ''}

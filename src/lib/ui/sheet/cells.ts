@@ -16,6 +16,28 @@ import { parseType, printType } from '../../core/types'
 export const COLUMNS = ['key', 'name', 'type', 'filled', 'default', 'rules', 'meaning'] as const
 export type ColumnName = (typeof COLUMNS)[number]
 
+/** What stands above each column. */
+export const TITLES: Readonly<Record<ColumnName, string>> = {
+  key: 'Key',
+  name: 'Name',
+  type: 'Type',
+  filled: 'Filled',
+  default: 'Default',
+  rules: 'Rules',
+  meaning: 'Meaning'
+}
+
+/** The widths of the columns, as classes, for every line of the sheet. */
+export const GRID =
+  'grid grid-cols-[30px_minmax(110px,1.3fr)_minmax(110px,1.2fr)_92px_80px_minmax(80px,1fr)_minmax(80px,1.2fr)]'
+
+/** A place in the sheet. */
+export interface Cell {
+  readonly entity: string
+  readonly row: string
+  readonly column: ColumnName
+}
+
 export type Committed =
   { readonly edit: Edit; readonly row?: string } | { readonly error: string } | { readonly same: true }
 

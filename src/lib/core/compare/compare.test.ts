@@ -1,0 +1,133 @@
+// Matching: when a new name is a rename, and when it is only likely to be one.
+import { describe, expect, it } from 'vitest'
+import { apply, type Catalog, type Column, type Table } from '../catalog'
+import { dialect as dialectOf, type Dialect } from '../dialects'
+import { compare, identified } from '.'
+
+const postgres = dialectOf('postgres') as Dialect
+
+const column = (name: string, type = 'integer', id?: string): Column => ({
+  name,
+  type,
+  nullable: true,
+  ...(id ? { origin: { id, part: 'column' } } : {})
+})
+const table = (name: string, columns: readonly Column[], more: Partial<Table> = {}): Table => ({
+  schema: 'public',
+  name,
+  columns,
+  uniques: [],
+  foreignKeys: [],
+  checks: [],
+  indexes: [],
+  ...more
+})
+const catalog = (...tables: Table[]): Catalog => ({ engine: 'postgres', defaultSchema: 'public', unread: [], tables })
+const said = (input: Parameters<typeof compare>[0]) =>
+  compare(input, postgres).changes.map(
+    (c) =>
+      `${c.action} ${c.address.kind} ${c.address.table}.${c.address.name}${c.action === 'rename' ? ` ${c.to}` : c.action === 'alter' ? ` ${c.property}` : ''}`
+  )
+
+const live = catalog(table('vessel', [column('imo'), column('length_m', 'numeric(6,2)')]))
+const wanted = catalog(
+  table('vessel', [column('imo', 'integer', 'a1'), column('loa', 'numeric(6,2)', 'a2')], {
+    origin: { id: 'e1', part: 'table' }
+  })
+)
+const agreed = catalog(
+  table('vessel', [column('imo', 'integer', 'a1'), column('length_m', 'numeric(6,2)', 'a2')], {
+    origin: { id: 'e1', part: 'table' }
+  })
+)
+
+describe('a new name', () => {
+  it('is a rename where both sides agreed on what it was', () => {
+    expect(said({ wanted, live, agreed })).toEqual(['rename column vessel.length_m loa'])
+  })
+
+  it('is a loss and a likely rename by name alone, and a rename once confirmed', () => {
+    const found = compare({ wanted, live }, postgres)
+    expect(said({ wanted, live })).toEqual(['drop column vessel.length_m', 'create column vessel.loa'])
+    expect(found.likely).toEqual([
+      { schema: 'public', table: 'vessel', column: 'length_m', to: 'loa', because: 'both are numeric(6,2)' }
+    ])
+    expect(said({ wanted, live, confirmed: found.likely })).toEqual(['rename column vessel.length_m loa'])
+  })
+
+  it('is known of a table too, and reaches the foreign keys that name it', () => {
+    const fk = (to: string) => ({
+      name: 'fk',
+      columns: ['ship'],
+      references: { schema: 'public', table: to, columns: ['imo'] },
+      onDelete: 'restrict' as const,
+      onUpdate: 'no action' as const,
+      deferrable: 'no' as const
+    })
+    const visit = (to: string) => table('visit', [column('ship')], { foreignKeys: [fk(to)] })
+    const now = catalog(...live.tables, visit('vessel'))
+    const then = catalog(table('craft', [column('imo'), column('length_m', 'numeric(6,2)')]), visit('craft'))
+    const confirmed = compare({ wanted: then, live: now }, postgres).likely
+    expect(confirmed).toMatchObject([{ table: 'vessel', to: 'craft' }])
+    expect(said({ wanted: then, live: now, confirmed })).toEqual(['rename table vessel.vessel craft'])
+    expect(apply(compare({ wanted: then, live: now, confirmed }, postgres).changes, now, postgres.write)).toEqual(then)
+  })
+
+  it('may be swapped with another', () => {
+    const swapped = catalog(
+      table('vessel', [column('length_m', 'integer', 'a1'), column('imo', 'numeric(6,2)', 'a2')], {
+        origin: { id: 'e1', part: 'table' }
+      })
+    )
+    expect(said({ wanted: swapped, live, agreed })).toEqual([
+      'rename column vessel.imo length_m',
+      'rename column vessel.length_m imo'
+    ])
+  })
+
+  it('of a key or index that is otherwise the same needs nobody’s word: it holds no rows', () => {
+    const index = (name: string) => ({
+      indexes: [{ name, unique: false, parts: [{ column: 'imo', descending: false }] }]
+    })
+    const [a, b] = [
+      catalog(table('vessel', [column('imo')], index('vessel_imo_idx'))),
+      catalog(table('vessel', [column('imo')], index('ix_vessel_imo')))
+    ]
+    expect(said({ wanted: b, live: a })).toEqual(['rename index vessel.vessel_imo_idx ix_vessel_imo'])
+  })
+})
+
+describe('a difference', () => {
+  it('is told property by property', () => {
+    const other = catalog(
+      table(
+        'vessel',
+        [
+          { name: 'imo', type: 'bigint', nullable: false, default: '1', comment: 'hull' },
+          column('length_m', 'decimal(6,2)')
+        ],
+        { comment: 'floats' }
+      )
+    )
+    expect(said({ wanted: other, live })).toEqual([
+      'alter table vessel.vessel comment',
+      'alter column vessel.imo type',
+      'alter column vessel.imo nullable',
+      'alter column vessel.imo default',
+      'alter column vessel.imo comment'
+    ])
+  })
+
+  it('that cannot be told is marked so', () => {
+    const check = (expression: string) =>
+      catalog(table('vessel', [column('imo')], { checks: [{ name: 'ck', expression }] }))
+    const [change] = compare({ wanted: check('imo::bigint > 5'), live: check('imo > 5') }, postgres).changes
+    expect(change).toMatchObject({ action: 'alter', property: 'expression', certain: false })
+  })
+})
+
+it('what both sides hold is agreed with the identity of each object, under the name the database has', () => {
+  expect(identified({ wanted, live, agreed }, postgres)).toEqual(agreed)
+  const stranger = catalog(...live.tables, table('tide', [column('height')]))
+  expect(identified({ wanted, live: stranger, agreed }, postgres).tables[1]).toEqual(stranger.tables[1])
+})

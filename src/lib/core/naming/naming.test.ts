@@ -1,0 +1,48 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { constraintName, databaseName, linkColumnName, nameLength, shorten, wordsOf, type NamingRules } from '.'
+
+const postgres: NamingRules = { fold: 'lower', limit: 63, unit: 'bytes', tablePrefix: '' }
+const narrow: NamingRules = { fold: 'upper', limit: 30, unit: 'bytes', tablePrefix: '' }
+
+describe('names', () => {
+  it.each([
+    ['Cargo line', 'cargo_line'],
+    ['arrives at', 'arrives_at'],
+    ['lengthOverall', 'length_overall'],
+    ['Vessel’s flag', 'vessels_flag'],
+    ['  spaces — and dashes ', 'spaces_and_dashes'],
+    ['état', 'état'],
+    ['2nd berth', '_2nd_berth'],
+    ['…', 'unnamed']
+  ])('%s becomes %s', (business, name) => {
+    expect(databaseName(business, postgres)).toBe(name)
+    expect(databaseName(business, narrow)).toBe(name.toUpperCase())
+  })
+
+  it('of links and constraints follow from what they join', () => {
+    expect(linkColumnName('last port', 'code', postgres)).toBe('last_port_code')
+    expect(constraintName('fk', ['visit', 'vessel'], postgres)).toBe('fk_visit_vessel')
+    expect(wordsOf('Tide gauge No2B')).toEqual(['Tide', 'gauge', 'No2', 'B'])
+  })
+
+  it('fit the limit in the engine’s unit, are the same each time, and stay apart', () => {
+    const long = fc.string({ unit: 'grapheme', minLength: 1, maxLength: 120 })
+    fc.assert(
+      fc.property(
+        long,
+        long,
+        fc.constantFrom('bytes' as const, 'characters' as const),
+        fc.integer({ min: 20, max: 64 }),
+        (a, b, unit, limit) => {
+          const [x, y] = [shorten(a, limit, unit), shorten(b, limit, unit)]
+          expect(nameLength(x, unit)).toBeLessThanOrEqual(limit)
+          expect(shorten(a, limit, unit)).toBe(x)
+          if (nameLength(a, unit) <= limit) expect(x).toBe(a)
+          if (a !== b) expect(x).not.toBe(y)
+        }
+      ),
+      { numRuns: 300 }
+    )
+  })
+})

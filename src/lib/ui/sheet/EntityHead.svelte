@@ -1,0 +1,48 @@
+<!-- The head of an entity in the sheet: its two names, and the titles of the columns below. -->
+<script lang="ts">
+  import Trash from '@lucide/svelte/icons/trash-2'
+  import { plainName } from '../../core/derive'
+  import type { Entity } from '../../core/design'
+  import { useDesk } from '../desk/desk.svelte'
+  import { count } from '../desk/words'
+  import { COLUMNS, GRID, TITLES } from './cells'
+
+  const { entity, columns }: { entity: Entity; columns: number } = $props()
+  const desk = useDesk()
+</script>
+
+<div role="row" class="flex h-[34px] items-end gap-2 px-3">
+  <span role="gridcell">
+    <input
+      class="field-sizing-content rounded border border-transparent bg-transparent px-1 text-[15px] font-semibold hover:border-line"
+      aria-label="Name of the entity {entity.name}"
+      value={entity.name}
+      onfocus={() => desk.select({ kind: 'entity', entity: entity.id })}
+      onkeydown={(event) => {
+        event.stopPropagation()
+        if (event.key === 'Enter') event.currentTarget.blur()
+      }}
+      onchange={(event) => {
+        if (!desk.renameEntity(entity, event.currentTarget.value)) event.currentTarget.value = entity.name
+      }}
+    />
+    <span class="font-mono text-xs text-soft"
+      >{desk.design.settings.tablePrefix}{entity.dbName ?? plainName(entity.name)}</span
+    >
+  </span>
+  <span role="gridcell" class="ml-auto text-xs text-soft">{count(columns, 'column', 'columns')}</span>
+  <span role="gridcell">
+    <button
+      class="rounded p-0.5 text-soft hover:bg-base-300 hover:text-error"
+      aria-label="Remove the entity {entity.name}"
+      onclick={() => desk.edit({ kind: 'entity.remove', id: entity.id })}><Trash size={13} aria-hidden="true" /></button
+    >
+  </span>
+</div>
+<div role="row" class="{GRID} border-b border-line px-1 text-xs text-soft">
+  {#each COLUMNS as column (column)}
+    <span role="columnheader" class="px-1.5 pb-0.5"
+      ><span class={column === 'key' ? 'sr-only' : ''}>{TITLES[column]}</span></span
+    >
+  {/each}
+</div>

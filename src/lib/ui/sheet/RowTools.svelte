@@ -1,0 +1,62 @@
+<!-- What can be done to the row one is on, and a new entity. -->
+<script lang="ts">
+  import ArrowDown from '@lucide/svelte/icons/arrow-down'
+  import ArrowUp from '@lucide/svelte/icons/arrow-up'
+  import ListPlus from '@lucide/svelte/icons/list-plus'
+  import Trash from '@lucide/svelte/icons/trash-2'
+  import { freeName, newEntity } from '../../core/design'
+  import { useDesk } from '../desk/desk.svelte'
+  import { NEW_ROW, type Cell } from './cells'
+
+  interface Props {
+    readonly active: Cell | undefined
+    readonly oninsert: (cell: Cell) => void
+    readonly onmove: (cell: Cell, by: 1 | -1) => void
+    readonly onremove: (cell: Cell) => void
+    readonly onadded: (entity: string) => void
+  }
+  const { active, oninsert, onmove, onremove, onadded }: Props = $props()
+  const desk = useDesk()
+  let name = $state('')
+
+  function add() {
+    const wanted = name.trim()
+    if (wanted === '') return
+    const taken = Object.values(desk.design.entities).map((entity) => entity.name)
+    const entity = newEntity(freeName(wanted, taken))
+    desk.edit({ kind: 'entity.add', entity })
+    name = ''
+    onadded(entity.id)
+  }
+</script>
+
+<div class="flex h-9 shrink-0 items-center gap-1 border-b border-line px-2" role="toolbar" aria-label="Rows">
+  {#snippet tool(label: string, Icon: typeof ArrowUp, run: (cell: Cell) => void)}
+    <button
+      class="flex items-center gap-1 rounded px-2 py-1 text-[13px] hover:bg-base-300 disabled:opacity-50"
+      disabled={!active || (active.row === NEW_ROW && run !== oninsert)}
+      onclick={() => active && run(active)}
+    >
+      <Icon size={14} aria-hidden="true" />{label}
+    </button>
+  {/snippet}
+  {@render tool('Insert above', ListPlus, oninsert)}
+  {@render tool('Up', ArrowUp, (cell) => onmove(cell, -1))}
+  {@render tool('Down', ArrowDown, (cell) => onmove(cell, 1))}
+  {@render tool('Remove', Trash, onremove)}
+  <form
+    class="ml-auto flex items-center gap-1"
+    onsubmit={(event) => {
+      event.preventDefault()
+      add()
+    }}
+  >
+    <input
+      class="h-7 w-32 rounded border border-line bg-base-100 px-2"
+      placeholder="New entity"
+      aria-label="Name of a new entity"
+      bind:value={name}
+    />
+    <button class="rounded bg-primary px-2.5 py-1 text-[13px] font-semibold text-primary-content">Add</button>
+  </form>
+</div>
