@@ -20,6 +20,8 @@
   const target = $derived(desk.design.targets[targetId])
   const status = $derived(desk.status.get(targetId))
   const compared = $derived(status?.compared)
+  /** The design has moved on since it was compared; the next comparison is on its way. */
+  const stale = $derived(status?.design !== undefined && status.design !== desk.design)
   const far = $derived(distance(status))
   const engine = $derived(target && dialect(target.engine, target.version))
   const errors = $derived(compared?.notices.filter((notice) => notice.severity === 'error') ?? [])
@@ -36,9 +38,9 @@
   // the run itself, and what is left of the plan is still the plan.
   $effect(() => {
     const next = compared?.migration
-    const [found, design, id] = [engine, desk.design, targetId]
+    const [found, design, id, fresh] = [engine, desk.design, targetId, !stale]
     untrack(() => {
-      if (!next || !found || run?.running || run?.migration === next) return
+      if (!next || !found || !fresh || run?.running || run?.migration === next) return
       if (run && run.results.size > 0 && madeFor === design) return
       run = new Run(next, found, design.id, id)
       madeFor = design
@@ -59,7 +61,7 @@
     run?.migration.steps.filter((step) => step.hazards.some((h) => h.kind === 'loses data')).length ?? 0
   )
   const ready = $derived(
-    run !== undefined && !run.running && run.left > 0 && errors.length === 0 && (losing === 0 || acceptLoss)
+    run !== undefined && !stale && !run.running && run.left > 0 && errors.length === 0 && (losing === 0 || acceptLoss)
   )
 
   async function go(one: boolean) {

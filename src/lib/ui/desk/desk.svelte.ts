@@ -28,6 +28,8 @@ export interface TargetStatus {
   readonly state: 'no database' | 'not looked' | 'looking' | 'looked' | 'unreachable'
   readonly live?: Catalog
   readonly compared?: Compared
+  /** The design that was compared: an older one's plan must not be run. */
+  readonly design?: Design
   readonly message?: string
 }
 
@@ -173,7 +175,7 @@ export class Desk {
     const agreed = await loadAgreed(targetKey(design.id, id))
     const compared = await coreWorker().compare(design, id, live, agreed)
     // A newer design is compared by the pause after its own edit.
-    if (design.targets[id] === this.design.targets[id]) this.status.set(id, { state: 'looked', live, compared })
+    if (design.targets[id] === this.design.targets[id]) this.status.set(id, { state: 'looked', live, compared, design })
     // Where there is no difference, both sides agree: from here on, a new name is known for one.
     if (compared.changes.length === 0 && live.tables.length > 0)
       await saveAgreed(targetKey(design.id, id), await coreWorker().agree(design, id, live, agreed))

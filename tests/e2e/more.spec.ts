@@ -1,0 +1,144 @@
+// Links typed in the sheet, a refusal mended in the design, two tabs, subtypes in one table, and a large design.
+import { expect, test } from '@playwright/test'
+import { large } from '../../bench/design'
+import { printDesign } from '../../src/lib/core/design'
+import { expectAccessible, openBlank, openDemo, targetLine } from './support'
+
+test('a link is typed into the sheet, shaped there, and drawn at once', async ({ page }) => {
+  await openBlank(page)
+  for (const entity of ['Vessel', 'Visit']) {
+    await page.getByLabel('Name of a new entity').fill(entity)
+    await page.keyboard.press('Enter')
+  }
+  const grid = page.getByRole('grid')
+  await expect(grid.locator('[id$="-+-name"]').last()).toBeFocused()
+  await page.keyboard.type('vessel')
+  await page.keyboard.press('Tab')
+  await page.keyboard.type('Vessel')
+  await page.keyboard.press('Tab')
+  await expect(page.locator('[data-link]')).toHaveCount(1)
+  const dashed = () => page.locator('[data-link] path[stroke-dasharray]').count()
+  expect(await dashed()).toBe(1)
+  // Required, then part of the key: the line is solid, and the card shows key and link together.
+  await page.keyboard.press('Space')
+  for (let i = 0; i < 2; i++) await page.keyboard.press('ArrowRight')
+  await page.keyboard.type('part of, on delete cascade')
+  await page.keyboard.press('Enter')
+  await expect.poll(dashed).toBe(0)
+  await expect(
+    grid.getByRole('row', { name: /in the key vessel Vessel required part of, on delete cascade/ })
+  ).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Entity Visit', exact: true })).toContainText('vessel id')
+  // Bad rules are refused in place.
+  await page.keyboard.press('ArrowUp')
+  await page.keyboard.press('F2')
+  await page.keyboard.type(', on delete explode')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('alert')).toContainText('is no rule')
+  await page.keyboard.press('Escape')
+  // Many to many leaves the key and the row's place, and can be undone.
+  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowLeft')
+  await page.keyboard.press('F2')
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('many Vessel')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('alert')).toContainText('cannot be many-to-many')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Control+z')
+  await expect.poll(dashed).toBe(1)
+})
+
+test('a refusal is mended in the design, and only what is left is run', async ({ page }) => {
+  await openDemo(page)
+  await targetLine(page, 'dev').click()
+  await page.getByRole('checkbox', { name: /loses data/ }).check()
+  await page.getByRole('button', { name: 'Run all' }).click()
+  const plan = page.getByLabel('Plan')
+  await expect(plan.getByRole('alert')).toContainText('contains null values')
+  // The difference leads to its column in the design, where it is made optional.
+  await page.getByLabel('Differences').getByRole('button', { name: 'arrives_at' }).click()
+  const cell = page.locator('#cell-ent_visit-att_visit_arrives_at-filled')
+  await cell.click()
+  await expect(cell).toContainText('may be empty')
+  await targetLine(page, 'dev').click()
+  await expect(plan.getByText('RENAME COLUMN')).toHaveCount(0)
+  await page.getByRole('checkbox', { name: /loses data/ }).check()
+  await page.getByRole('button', { name: 'Run all' }).click()
+  await expect(targetLine(page, 'dev')).toContainText('in step')
+  await expect(plan).toContainText('all steps done')
+})
+
+test('a run can be stopped between steps', async ({ page }) => {
+  await openDemo(page)
+  await targetLine(page, 'dev').click()
+  await page.getByRole('checkbox', { name: /loses data/ }).check()
+  await page.getByRole('button', { name: 'Run all' }).click()
+  await expect(page.getByLabel('Plan').getByText('done in').first()).toBeVisible()
+  await page.getByRole('button', { name: 'Stop after this step' }).click()
+  const rest = page.getByRole('button', { name: 'Run the rest' })
+  await expect(rest).toBeVisible()
+  await expect(page.getByLabel('Plan').getByRole('alert')).toHaveCount(0)
+  await expect(page.getByLabel('Plan').getByText('done in').first()).toBeVisible()
+})
+
+test('two tabs on one design: the later save is not lost in silence', async ({ page, context }) => {
+  await openBlank(page)
+  const other = await context.newPage()
+  await other.goto(page.url())
+  await other.getByLabel('Name of a new entity').fill('Berth')
+  await other.keyboard.press('Enter')
+  await expect(other.getByText('1 entity · saved')).toBeVisible()
+  await page.getByLabel('Name of a new entity').fill('Pilot')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('alert')).toContainText('changed in another tab')
+  await page.getByRole('button', { name: 'Load again' }).click()
+  await expect(page.getByLabel('Name of the entity Berth')).toBeVisible()
+})
+
+test('a target says how subtypes become tables, and another engine version is said', async ({ page }) => {
+  await openDemo(page)
+  await page.getByRole('link', { name: 'Targets' }).click()
+  await page.getByLabel('Vessel and its subtypes').selectOption('one table')
+  await page.getByLabel('Target dev').getByLabel('version').selectOption('15')
+  await targetLine(page, 'dev').click()
+  const differences = page.getByLabel('Differences')
+  await expect(differences.getByRole('row', { name: /tug table, not in the design/ })).toBeVisible()
+  await expect(differences.getByRole('row', { name: /craft new column/ })).toBeVisible()
+  await expect(differences).toContainText('written for version 15; this database is of version 18')
+})
+
+test('a design is removed from the shelf only after a second word, and the shelf says when it is empty', async ({
+  page
+}) => {
+  await page.goto('/')
+  await page.getByRole('button', { name: 'Remove Tidewell Harbour' }).click()
+  await page.getByRole('button', { name: 'Keep' }).click()
+  await page.getByRole('button', { name: 'Remove Tidewell Harbour' }).click()
+  await page.getByRole('button', { name: 'Remove', exact: true }).click()
+  await expect(page.getByText('The shelf is empty')).toBeVisible()
+  await page.reload()
+  await expect(page.getByText('The shelf is empty')).toBeVisible()
+  await page.goto('/design/des_gone')
+  await expect(page.getByRole('alert')).toContainText('no such design')
+})
+
+test('three hundred tables are laid out, found, edited and scripted', async ({ page }) => {
+  await page.goto('/')
+  const choosing = page.waitForEvent('filechooser')
+  await page.getByRole('button', { name: 'Open a file' }).click()
+  await (
+    await choosing
+  ).setFiles({ name: 'large.ramblet', mimeType: 'application/json', buffer: Buffer.from(printDesign(large(300))) })
+  await expect(page.getByText('300 entities · saved')).toBeVisible()
+  await page.keyboard.press('Control+k')
+  await page.getByRole('combobox', { name: 'Find anything' }).fill('buoy 217')
+  await page.keyboard.press('Enter')
+  await expect(page.getByLabel('Name of the entity Buoy 217')).toBeVisible()
+  await expect(page.getByRole('group', { name: 'The entity Buoy 217' })).toBeVisible()
+  await expectAccessible(page)
+  await page.getByLabel('Name of the entity Buoy 217').fill('Beacon')
+  await page.keyboard.press('Enter')
+  await page.getByRole('tablist', { name: 'right pane' }).getByRole('tab', { name: 'Script' }).click()
+  await expect(page.getByLabel('Script of the design')).toContainText('CREATE TABLE beacon')
+  await expect(page.getByText(/statements/)).toBeVisible()
+})
