@@ -30,9 +30,9 @@ const newTableName = (renames: readonly Rename[], schema: string, table: string)
 
 /**
  * Renames in an order in which no name is taken twice: tables, then their members in the tables' new names. A circle is
- * opened with a name for the time being. Each group is one rename, or the two halves of one.
+ * opened with a name for the time being.
  */
-export function orderRenames(renames: readonly Rename[], live: Catalog, dialect: Dialect): Rename[][] {
+export function orderRenames(renames: readonly Rename[], live: Catalog, dialect: Dialect): Rename[] {
   const tables = renames.filter((r) => r.address.kind === 'table')
   const inNewTable = renames
     .filter((r) => r.address.kind !== 'table')
@@ -40,7 +40,7 @@ export function orderRenames(renames: readonly Rename[], live: Catalog, dialect:
       ...r,
       address: { ...r.address, table: newTableName(tables, r.address.schema, r.address.table) }
     }))
-  return [...untangle(tables, live, dialect), ...untangle(inNewTable, live, dialect)].map((rename) => [rename])
+  return [...untangle(tables, live, dialect), ...untangle(inNewTable, live, dialect)]
 }
 
 function untangle(renames: readonly Rename[], live: Catalog, dialect: Dialect): Rename[] {

@@ -62,18 +62,14 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
 
   for (const kind of constrained)
     for (const { table, member } of remade.filter((item) => item.kind === kind))
-      builder.add(emit(dropOf(table, kind, member), builder.state, dialect))
+      builder.make(dropOf(table, kind, member))
   const holders = removed.filter((c) => c.address.kind === 'table' || c.address.kind === 'column')
   const early = holders.filter((change) => takesName(change, live, to, renames))
-  for (const change of early) builder.add(emit(change, builder.state, dialect))
+  for (const change of early) builder.make(change)
 
   const gone = new Set(remade.map(({ kind, table, member }) => place(memberAddress(table, kind, member))))
-  for (const group of orderRenames(
-    renames.filter((change) => !gone.has(place(change.address))),
-    live,
-    dialect
-  ))
-    builder.add(group.flatMap((change) => builder.peek(change)))
+  const kept = renames.filter((change) => !gone.has(place(change.address)))
+  for (const change of orderRenames(kept, live, dialect)) builder.make(change)
 
   const schemas = new Set(live.tables.map((table) => table.schema).concat(live.defaultSchema))
   for (const change of added)
@@ -81,8 +77,8 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
       schemas.add(change.address.schema)
       builder.addPlain(dialect.write.createSchema(change.address.schema), `makes the schema ${change.address.schema}`)
     }
-  for (const change of added) if (change.address.kind === 'table') builder.add(emit(change, builder.state, dialect))
-  for (const change of added) if (change.address.kind === 'column') builder.add(emit(change, builder.state, dialect))
+  for (const change of added) if (change.address.kind === 'table') builder.make(change)
+  for (const change of added) if (change.address.kind === 'column') builder.make(change)
   for (const { address, wanted } of columns) {
     const table = findTable(builder.state, address.schema, address.table)
     const now = findMember(builder.state, address, 'column')
@@ -96,7 +92,7 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
       to: wanted.comment,
       certain: true
     }
-    if (!says(comment, builder.state)) builder.add(emit(comment, builder.state, dialect))
+    if (!says(comment, builder.state)) builder.make(comment)
   }
 
   const fresh = new Set(added.filter((c) => c.address.kind === 'table').map((c) => place(c.address)))
@@ -111,10 +107,8 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
       builder.add(fresh.has(place(ownTable(change.address))) ? drafts.map(harmless) : drafts)
     }
   }
-  for (const change of alters)
-    if (change.property === 'comment' && !says(change, builder.state)) builder.add(emit(change, builder.state, dialect))
-  for (const change of holders)
-    if (!early.includes(change)) builder.add(emit(forward(change, renames), builder.state, dialect))
+  for (const change of alters) if (change.property === 'comment' && !says(change, builder.state)) builder.make(change)
+  for (const change of holders) if (!early.includes(change)) builder.make(forward(change, renames))
   return { steps: builder.steps, from: live, to }
 }
 
@@ -156,9 +150,9 @@ class Builder {
     }
   }
 
-  /** Drafts of a change that builds on the one peeked before it in the same group. */
-  peek(change: Change): StepDraft[] {
-    return emit(change, this.state, this.dialect)
+  /** The steps of one change, on the catalogue as it stands by then. */
+  make(change: Change) {
+    this.add(emit(change, this.state, this.dialect))
   }
 
   addPlain(statement: string, why: string) {
