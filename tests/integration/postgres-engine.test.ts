@@ -187,6 +187,8 @@ describe('expressions', () => {
     ['integer', 'c IN (1, 2, 3)'],
     ['integer', 'c IN (1)'],
     ['integer', 'c NOT IN (1, 2)'],
+    ['integer', 'c NOT IN (7, 7)'],
+    ['text', `c NOT IN ('a')`],
     ['integer', 'c % 2 = 0 OR c IS NULL'],
     ['integer', 'NOT (c = 3 AND c <> 4) OR c >= 10'],
     ['integer', '(c > 0 AND c < 10) OR (c > 20 AND c < 30)'],

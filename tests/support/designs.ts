@@ -25,12 +25,12 @@ const makers: readonly ((n: number, m: number) => Make)[] = [
     })),
   (n, m) => (d) => withRow(d, n, m, (entity, id) => ({ kind: 'attribute.remove', entity, id })),
   (n, m) => (d) =>
-    withRow(d, n, m, (entity, id) => ({
-      kind: 'attribute.set',
-      entity,
-      id,
-      set: { type: { kind: 'decimal', precision: 9, scale: m % 5 }, required: m % 2 === 0 }
-    })),
+    withRow(d, n, m, (entity, id) => {
+      // A rule that a person wrote for one type need not make sense for another.
+      const ruled = d.entities[entity]?.rules.some((rule) => rule.condition.includes(`{${id}}`))
+      const type = { kind: 'decimal', precision: 9, scale: m % 5 } as const
+      return { kind: 'attribute.set', entity, id, set: { ...(ruled ? {} : { type }), required: m % 2 === 0 } }
+    }),
   (n, m) => (d) => withRow(d, n, m, (entity, id) => ({ kind: 'row.move', entity, id, ...before(d, entity, m + 1) })),
   (n, m) => (d) => withRow(d, n, m, (entity, id) => ({ kind: 'key.toggle', entity, id })),
   (n, m) => (d) =>

@@ -252,7 +252,18 @@ class Derivation {
         origin: { id: link.id, part: 'unique' }
       }
     })
-    return [...own, ...links].filter((key) => key.columns.length > 0)
+    const all = [...own, ...links].filter((key) => key.columns.length > 0)
+    return all.filter((key, i) => {
+      const twice = all.slice(0, i).some((other) => other.columns.join() === key.columns.join())
+      if (twice)
+        this.say(
+          'unique-twice',
+          'warning',
+          key.origin?.id,
+          `${part.entity.name} says twice that ${key.columns.join(', ')} is unique: once is enough.`
+        )
+      return !twice
+    })
   }
 
   private indexes(part: LogicalEntity, table: string, schema: string): Index[] {

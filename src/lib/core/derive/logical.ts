@@ -150,8 +150,10 @@ class Model implements LogicalModel {
   }
 
   private inherited(group: Subtypes, entity: Entity, column: LogicalColumn): LogicalColumn {
+    // It stands in no row of the subtype, and what the supertype says of its values is kept there.
+    const { row: _row, attribute: _attribute, ...plain } = column
     return {
-      ...column,
+      ...plain,
       origin: { id: entity.id, part: `key ${column.path}` },
       path: `^/${column.path}`,
       identity: false,

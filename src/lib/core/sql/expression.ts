@@ -120,7 +120,7 @@ const precedence: Readonly<Record<string, number>> = {
 }
 
 const spelled: Readonly<Record<string, string>> = { '!=': '<>', '~~': 'like', '~~*': 'ilike' }
-const negated: Readonly<Record<string, string>> = { '!~~': 'like', '!~~*': 'ilike', '!~': '~', '!~*': '~*' }
+const negatedSigns: Readonly<Record<string, string>> = { '!~~': 'like', '!~~*': 'ilike', '!~': '~', '!~*': '~*' }
 
 class NotUnderstood extends Error {}
 
@@ -135,9 +135,13 @@ function parse(sql: string, fold: Fold): Node | undefined {
 }
 
 const operation = (operator: string, ...args: Node[]): Node => ({ is: 'operation', operator, args })
-/** `NOT BETWEEN` comes back as the two ends turned round. */
-function negate(node: Node, between = false): Node {
-  if (!between || node.is !== 'operation') return operation('not', node)
+const negate = (node: Node): Node => operation('not', node)
+
+/** `NOT BETWEEN` comes back as the two ends turned round, `NOT IN` of one value as `<>`. */
+function negated(node: Node, operator: string): Node {
+  if (node.is !== 'operation') return negate(node)
+  if (operator === 'in' && node.operator === '=') return { ...node, operator: '<>' }
+  if (operator !== 'between') return negate(node)
   const turned: Readonly<Record<string, string>> = { '>=': '<', '<=': '>' }
   return operation(
     'or',
@@ -146,6 +150,7 @@ function negate(node: Node, between = false): Node {
     )
   )
 }
+
 const leaf = (text: string, literal = false): Node => ({ is: 'leaf', text, literal })
 
 class Parser {
@@ -181,12 +186,12 @@ class Parser {
     for (;;) {
       const word = this.peek()
       const not = word === 'not' && ['in', 'like', 'ilike', 'between'].includes(this.peek(1))
-      const operator = not ? this.peek(1) : (spelled[word] ?? negated[word] ?? word)
+      const operator = not ? this.peek(1) : (spelled[word] ?? negatedSigns[word] ?? word)
       const level = precedence[operator]
       if (level === undefined || operator === 'not' || level <= floor) return left
       this.at += not ? 2 : 1
       const node = this.infix(left, operator, level)
-      left = not || negated[word] !== undefined ? negate(node, operator === 'between') : node
+      left = not || negatedSigns[word] !== undefined ? negated(node, operator) : node
     }
   }
 

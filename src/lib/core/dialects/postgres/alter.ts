@@ -93,11 +93,12 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
       }
       return steps
     },
-    // Inside CREATE TABLE a unique rule over the primary key's own columns is quietly folded into it; said afterwards,
-    // it stays.
+    // Inside CREATE TABLE a unique rule over the columns of another key is quietly folded into it; said afterwards, it
+    // stays.
     createTable: (table) => {
-      const same = (key: Key) => table.primaryKey !== undefined && sameSet(key.columns, table.primaryKey.columns)
-      const [later, now] = [table.uniques.filter(same), table.uniques.filter((key) => !same(key))]
+      const keys = [...(table.primaryKey ? [table.primaryKey] : []), ...table.uniques]
+      const again = (key: Key) => keys.slice(0, keys.indexOf(key)).some((other) => sameSet(key.columns, other.columns))
+      const [later, now] = [table.uniques.filter(again), table.uniques.filter((key) => !again(key))]
       return [
         ...standard.createTable({ ...table, uniques: now }),
         ...later.flatMap((key) => standard.addMember(table, 'unique', key))
