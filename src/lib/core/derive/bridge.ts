@@ -40,30 +40,36 @@ export function bridge(link: Link, { design, key, place, namer, dialect, say }: 
       origin: { id: link.id, part: `${side} ${column.path}` }
     }))
     columns.push(...own)
-    foreignKeys.push({
-      name: namer.constraint('fk', [name, ...(self ? [side] : [to.name])], `${schema}.${name}`, link.id),
-      columns: own.map((column) => column.name),
-      references: {
-        schema: to.schema,
-        table: to.name,
-        columns: key(entity).map((column) => namer.column(column.dbName, column.fixed, link.id))
-      },
-      onDelete: link.onDelete,
-      onUpdate: link.onUpdate,
-      deferrable: 'no',
-      origin: { id: link.id, part: `fk ${side}` }
-    })
+    // An entity that is part of its own key has none to give: that is an error elsewhere, and no reason for bad SQL here.
+    if (own.length > 0)
+      foreignKeys.push({
+        name: namer.constraint('fk', [name, ...(self ? [side] : [to.name])], `${schema}.${name}`, link.id),
+        columns: own.map((column) => column.name),
+        references: {
+          schema: to.schema,
+          table: to.name,
+          columns: key(entity).map((column) => namer.column(column.dbName, column.fixed, link.id))
+        },
+        onDelete: link.onDelete,
+        onUpdate: link.onUpdate,
+        deferrable: 'no',
+        origin: { id: link.id, part: `fk ${side}` }
+      })
   }
   return {
     schema,
     name,
     ...(link.means ? { comment: link.means } : {}),
     columns,
-    primaryKey: {
-      name: namer.constraint('pk', [name], schema, link.id),
-      columns: columns.map((column) => column.name),
-      origin: { id: link.id, part: 'pk' }
-    },
+    ...(columns.length > 0
+      ? {
+          primaryKey: {
+            name: namer.constraint('pk', [name], schema, link.id),
+            columns: columns.map((column) => column.name),
+            origin: { id: link.id, part: 'pk' }
+          }
+        }
+      : {}),
     uniques: [],
     foreignKeys,
     checks: [],
