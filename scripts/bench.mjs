@@ -26,7 +26,7 @@ async function bundled(entry) {
 await bundled('bench/core.ts')
 const { largeFile } = await bundled('bench/design.ts')
 
-await withApp(4191, {}, async (page) => {
+await withApp({}, async (page) => {
   const choosing = page.waitForEvent('filechooser')
   await page.getByRole('button', { name: 'Open a file' }).click()
   await (

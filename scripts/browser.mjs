@@ -1,7 +1,7 @@
 // Debian's Chromium, without the services that would look for other machines.
 import { spawn } from 'node:child_process'
 import { chromium } from '@playwright/test'
-import { root } from './prepare.mjs'
+import { firstFree, root } from './prepare.mjs'
 
 export const launch = {
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
@@ -17,8 +17,9 @@ export const launch = {
   ]
 }
 
-/** The built application at a port of its own, opened in a fresh browser; all is ended when the work is. */
-export async function withApp(port, options, work) {
+/** The built application at a free port, opened in a fresh browser; all is ended when the work is. */
+export async function withApp(options, work) {
+  const port = await firstFree(4190)
   const address = `http://127.0.0.1:${port}/`
   const env = { ...process.env, PORT: String(port), HOST: '127.0.0.1' }
   const server = spawn(process.execPath, ['build'], { cwd: root, env, stdio: 'ignore' })

@@ -1,7 +1,6 @@
 // `npm run demo`: everything from a fresh checkout to an address to open. The demo design and its embedded database are
 // made in the browser when the page is first opened.
-import { createServer } from 'node:net'
-import { build, install, root } from './prepare.mjs'
+import { build, firstFree, install, root } from './prepare.mjs'
 
 install()
 build()
@@ -12,11 +11,3 @@ process.env.PORT = String(port)
 process.env.HOST ??= '127.0.0.1'
 await import(`${root}build/index.js`)
 console.log(`\nRamblet, with the design Tidewell Harbour on its shelf: http://${process.env.HOST}:${port}\n`)
-
-function firstFree(from) {
-  return new Promise((resolve) => {
-    const probe = createServer()
-    probe.once('error', () => resolve(firstFree(from + 1)))
-    probe.listen(from, '127.0.0.1', () => probe.close(() => resolve(from)))
-  })
-}

@@ -1,6 +1,7 @@
 // What the commands that do their own set-up share.
 import { spawnSync } from 'node:child_process'
 import { existsSync, readdirSync, statSync } from 'node:fs'
+import { createServer } from 'node:net'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 
@@ -34,6 +35,15 @@ function newest(path) {
   const stat = statSync(path)
   if (!stat.isDirectory()) return stat.mtimeMs
   return Math.max(0, ...readdirSync(path).map((name) => newest(join(path, name))))
+}
+
+/** The first port from a number on that nobody on this machine listens at. */
+export function firstFree(from) {
+  return new Promise((resolve) => {
+    const probe = createServer()
+    probe.once('error', () => resolve(firstFree(from + 1)))
+    probe.listen(from, '127.0.0.1', () => probe.close(() => resolve(from)))
+  })
 }
 
 export function fail(message) {

@@ -9,7 +9,7 @@ build()
 
 const folder = join(root, 'docs/screenshots')
 mkdirSync(folder, { recursive: true })
-await withApp(4192, { reducedMotion: 'reduce' }, async (page) => {
+await withApp({ reducedMotion: 'reduce' }, async (page) => {
   const shot = async (name) => {
     await page.waitForTimeout(500)
     await page.screenshot({ path: join(folder, `${name}.png`) })

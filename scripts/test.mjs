@@ -3,7 +3,7 @@
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { install, run } from './prepare.mjs'
+import { firstFree, install, run } from './prepare.mjs'
 
 const root = process.getuid?.() === 0
 const needed = [
@@ -61,7 +61,7 @@ if (built && lacking.some((item) => item.package === 'chromium')) counts.skipped
 else if (built) {
   const e2e = join(folder, 'e2e.json')
   const e2eOk = run('npx', ['playwright', 'test', '--reporter=list,json'], {
-    env: { ...process.env, PLAYWRIGHT_JSON_OUTPUT_NAME: e2e }
+    env: { ...process.env, PLAYWRIGHT_JSON_OUTPUT_NAME: e2e, E2E_PORT: String(await firstFree(4178)) }
   })
   const stats = read(e2e)?.stats
   if (stats) {
