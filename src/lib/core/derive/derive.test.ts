@@ -146,6 +146,30 @@ describe('subtypes', () => {
   })
 })
 
+describe('what random designs once broke', () => {
+  it('a subtype shares a key that its supertype was given, without the supertype’s checks', () => {
+    const design = edit(harbour(), { kind: 'key.toggle', entity: 'ent_vessel', id: 'att_vessel_imo' })
+    expect(columns(design, 'tug')).toEqual(['imo integer', 'bollard_pull numeric(6,1)'])
+    expect(table(design, 'tug')?.foreignKeys[0]).toMatchObject({ columns: ['imo'], references: { columns: ['imo'] } })
+  })
+
+  it('what is said twice to be unique is unique once, and said', () => {
+    const key = { id: 'key_again', parts: ['att_vessel_imo'] }
+    const design = edit(harbour(), { kind: 'unique.set', entity: 'ent_vessel', key })
+    expect(table(design, 'vessel')?.uniques).toHaveLength(1)
+    expect(of(design).notices.map((n) => n.code)).toContain('unique-twice')
+  })
+
+  it('a bridge of an entity that is part of its own key has no empty key', () => {
+    const b = small()
+    b.link('Vessel', 'Vessel', { identifying: true })
+    b.link('Vessel', 'Vessel', { kind: 'many-to-many', role: 'tows' })
+    const { catalog, notices } = of(b.design)
+    expect(notices.map((n) => n.code)).toContain('entity-circular-key')
+    expect(printScript(writeScript(catalog, postgres))).not.toMatch(/\(\)\s*(REFERENCES|,|$)|KEY \(\)/)
+  })
+})
+
 describe('names', () => {
   it('are cut to the engine’s limit in one way each, and listed; reserved words are quoted and warned of', () => {
     const b = builder('Tidewell')
