@@ -5,7 +5,7 @@ import { loadModule, parseSync } from 'libpg-query'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { harbour } from '../../demo/harbour'
 import type { Catalog } from '../../src/lib/core/catalog'
-import { compare, identified } from '../../src/lib/core/compare'
+import { baseline, compare } from '../../src/lib/core/compare'
 import { derive, type DeriveTarget } from '../../src/lib/core/derive'
 import { edit, type Design } from '../../src/lib/core/design'
 import { dialect as dialectOf, printScript, writeScript, type Dialect } from '../../src/lib/core/dialects'
@@ -99,7 +99,7 @@ describe('a design, however it was edited', () => {
 
         const two = derive(after(first, more), target(oneTable), postgres)
         fc.pre(!two.notices.some((notice) => notice.severity === 'error'))
-        const agreed = identified({ wanted: one.catalog, live: now }, postgres)
+        const agreed = baseline({ wanted: one.catalog, live: now }, [], postgres)
         const { changes } = compare({ wanted: two.catalog, live: now, agreed }, postgres)
         for (const step of plan(now, changes, postgres).steps)
           await db.exec(step.statement).catch((error: unknown) => {

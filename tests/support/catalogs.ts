@@ -1,6 +1,6 @@
 // Random catalogues for the laws: small, crossed with keys of every kind, with names that need care.
 import fc from 'fast-check'
-import type { Catalog, Check, Column, ForeignKey, Index, Key, Origin, Table } from '../../src/lib/core/catalog'
+import type { Catalog, Check, Column, ForeignKey, Index, Key, Table } from '../../src/lib/core/catalog'
 import type { Dialect } from '../../src/lib/core/dialects'
 import { shorten } from '../../src/lib/core/naming'
 
@@ -231,16 +231,9 @@ function withForeignKey(table: Table, tables: readonly Table[], seed: number, na
   return { ...table, foreignKeys: [fk] }
 }
 
-/** Gives each table and column an identity. */
+/** Gives each object an identity. */
 export function withOrigins(catalog: Catalog): Catalog {
-  return {
-    ...catalog,
-    tables: catalog.tables.map((table, t) => ({
-      ...table,
-      origin: { id: `t${t}`, part: 'table' },
-      columns: table.columns.map((column, c) => ({ ...column, origin: { id: `t${t}c${c}`, part: 'column' } }))
-    }))
-  }
+  return { ...catalog, tables: catalog.tables.map((table, t) => identified(table, `t${t}`, (c) => c)) }
 }
 
 /**
@@ -248,22 +241,28 @@ export function withOrigins(catalog: Catalog): Catalog {
  * chains and swaps of names among them.
  */
 export function asRenamed(catalog: Catalog, agreed: Catalog, shift: number): Catalog {
-  const origin = (id: string, part: string): Origin => ({ id, part })
   return {
     ...catalog,
     tables: catalog.tables.map((table, t) => {
       const from = (t + shift) % Math.max(agreed.tables.length, catalog.tables.length)
-      return {
-        ...table,
-        origin: origin(`t${from}`, 'table'),
-        columns: table.columns.map((column, c) => ({
-          ...column,
-          origin: origin(
-            `t${from}c${(c + shift) % Math.max(table.columns.length, agreed.tables[from]?.columns.length ?? 1)}`,
-            'column'
-          )
-        }))
-      }
+      const columns = Math.max(table.columns.length, agreed.tables[from]?.columns.length ?? 1)
+      return identified(table, `t${from}`, (c) => (c + shift) % columns)
     })
+  }
+}
+
+function identified(table: Table, id: string, column: (c: number) => number): Table {
+  const mark = <T extends object>(part: string, list: readonly T[]) =>
+    list.map((object, n) => ({ ...object, origin: { id: `${id}${part}${n}`, part } }))
+  const { primaryKey } = table
+  return {
+    ...table,
+    origin: { id, part: 'table' },
+    columns: table.columns.map((c, n) => ({ ...c, origin: { id: `${id}c${column(n)}`, part: 'column' } })),
+    ...(primaryKey ? { primaryKey: { ...primaryKey, origin: { id, part: 'pk' } } } : {}),
+    uniques: mark('unique', table.uniques),
+    foreignKeys: mark('fk', table.foreignKeys),
+    checks: mark('check', table.checks),
+    indexes: mark('index', table.indexes)
   }
 }

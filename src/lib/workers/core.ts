@@ -1,7 +1,7 @@
 // The worker for what may take longer than a frame: deriving, writing, comparing, planning, laying out.
 import * as Comlink from 'comlink'
 import type { Address, Catalog, Change } from '../core/catalog'
-import { compare, identified, type LikelyRename } from '../core/compare'
+import { agree, baseline, compare, type Difference, type LikelyRename } from '../core/compare'
 import { derive } from '../core/derive'
 import type { Design } from '../core/design'
 import { dialect, writeScript, type Statement } from '../core/dialects'
@@ -20,6 +20,7 @@ export interface Scripted {
 export interface Compared {
   readonly wanted: Catalog
   readonly changes: readonly Change[]
+  readonly differences: readonly Difference[]
   readonly likely: readonly LikelyRename[]
   readonly migration: Migration
   readonly notices: readonly Notice[]
@@ -42,10 +43,17 @@ const api = {
     const found = compare({ wanted: derived.catalog, live, agreed }, engine)
     return { wanted: derived.catalog, ...found, migration: plan(live, found.changes, engine), notices: derived.notices }
   },
-  /** A live catalogue with the identities of the design's objects, by name or through what was agreed before. */
+  /** What design and database agree on now; `before` is what they agreed on until now. */
   agree: (design: Design, targetId: string, live: Catalog, before: Catalog | undefined): Catalog => {
     const { engine, derived } = parts(design, targetId)
-    return identified({ wanted: derived.catalog, live, agreed: before }, engine)
+    const input = { wanted: derived.catalog, live, agreed: before }
+    return agree(input, compare(input, engine).changes, engine)
+  },
+  /** The database as it is, taken for agreed. */
+  baseline: (design: Design, targetId: string, live: Catalog): Catalog => {
+    const { engine, derived } = parts(design, targetId)
+    const input = { wanted: derived.catalog, live }
+    return baseline(input, compare(input, engine).changes, engine)
   },
   layout: (request: LayoutRequest): Promise<Places> => layout(request)
 }

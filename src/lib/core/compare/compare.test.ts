@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest'
 import { apply, type Catalog, type Column, type Table } from '../catalog'
 import { dialect as dialectOf, type Dialect } from '../dialects'
-import { compare, identified } from '.'
+import { agree, compare } from '.'
 
 const postgres = dialectOf('postgres') as Dialect
 
@@ -126,8 +126,15 @@ describe('a difference', () => {
   })
 })
 
-it('what both sides hold is agreed with the identity of each object, under the name the database has', () => {
-  expect(identified({ wanted, live, agreed }, postgres)).toEqual(agreed)
-  const stranger = catalog(...live.tables, table('tide', [column('height')]))
-  expect(identified({ wanted, live: stranger, agreed }, postgres).tables[1]).toEqual(stranger.tables[1])
+describe('what is agreed', () => {
+  const agreeOn = (input: Parameters<typeof compare>[0]) => agree(input, compare(input, postgres).changes, postgres)
+  it('has the identity of each object, under the name the database has', () => {
+    expect(agreeOn({ wanted, live, agreed })).toEqual(agreed)
+  })
+  it('leaves out what only the database has and what the two sides have differently', () => {
+    const stranger = catalog(...live.tables, table('tide', [column('height')]))
+    expect(agreeOn({ wanted, live: stranger, agreed })).toEqual(agreed)
+    const other = catalog(table('vessel', [column('imo', 'bigint', 'a1')], { origin: { id: 'e1', part: 'table' } }))
+    expect(agreeOn({ wanted: other, live }).tables[0]?.columns).toEqual([])
+  })
 })

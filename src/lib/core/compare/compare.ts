@@ -7,7 +7,6 @@ import {
   propertyOf,
   renameIn,
   renamesOf,
-  sameValue,
   tableAddress,
   tableKey,
   type Address,
@@ -19,15 +18,18 @@ import {
   type Table
 } from '../catalog'
 import type { Dialect } from '../dialects'
-import { compareExpressions, type Sameness } from '../sql'
 import { doomed, type Gone } from './doomed'
 import { match, type ConfirmedRename, type LikelyRename } from './match'
+import { compareProperty } from './property'
+import { attribute, type Difference } from './who'
 
 type Rename = Change & { action: 'rename' }
 
 export interface Comparison {
   /** In the order `apply` needs: drops in live names, renames, then the rest in wanted names. */
   readonly changes: readonly Change[]
+  /** The same changes, each with who made it. */
+  readonly differences: readonly Difference[]
   readonly likely: readonly LikelyRename[]
 }
 
@@ -45,7 +47,8 @@ export interface CompareInput {
  */
 export function compare(input: CompareInput, dialect: Dialect): Comparison {
   const { renames, likely } = match(input, dialect)
-  return { changes: difference(input.live, input.wanted, renames, dialect), likely }
+  const changes = difference(input.live, input.wanted, renames, dialect)
+  return { changes, differences: attribute(changes, input, dialect), likely }
 }
 
 /** The changes from one catalogue to another, with what is renamed already known. */
@@ -170,33 +173,3 @@ function alter(
 ): Change {
   return { action: 'alter', address, property, from, to, certain, ...(origin ? { origin } : {}) }
 }
-
-/** Whether a property means the same on both sides, in the engine's eyes. */
-export function compareProperty(
-  kind: CatalogObject['kind'],
-  property: string,
-  from: unknown,
-  to: unknown,
-  dialect: Dialect
-): Sameness {
-  if (sameValue(from, to)) return 'equal'
-  const { fold } = dialect.write
-  if (kind === 'column' && property === 'type')
-    return dialect.types.canonical(String(from)) === dialect.types.canonical(String(to)) ? 'equal' : 'different'
-  if (['default', 'generated', 'expression', 'where'].includes(property))
-    return compareExpressions(from as string | undefined, to as string | undefined, fold)
-  if (property === 'parts' && Array.isArray(from) && Array.isArray(to)) {
-    if (from.length !== to.length) return 'different'
-    return worst(from.map((part: object, i) => comparePart(part, to[i] as object, dialect)))
-  }
-  return 'different'
-}
-
-function comparePart(a: object, b: object, dialect: Dialect): Sameness {
-  const { expression: left, ...restA } = a as { expression?: string }
-  const { expression: right, ...restB } = b as { expression?: string }
-  return sameValue(restA, restB) ? compareExpressions(left, right, dialect.write.fold) : 'different'
-}
-
-const worst = (all: readonly Sameness[]): Sameness =>
-  all.includes('different') ? 'different' : all.includes('cannot tell') ? 'cannot tell' : 'equal'

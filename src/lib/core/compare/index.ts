@@ -1,3 +1,5 @@
-export { compare, compareProperty, difference, type CompareInput, type Comparison } from './compare'
+export { compare, difference, type CompareInput, type Comparison } from './compare'
+export { compareProperty } from './property'
 export type { ConfirmedRename, LikelyRename } from './match'
-export { identified } from './identified'
+export { agree, baseline } from './agreed'
+export { differenceKey, objectAt, type Difference, type Who } from './who'

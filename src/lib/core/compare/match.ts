@@ -47,6 +47,22 @@ interface Side {
   readonly confirmed?: readonly ConfirmedRename[] | undefined
 }
 
+/** Whether two objects were made from the same part of the same design object. */
+export const sameOrigin = (a: Origin | undefined, b: Origin | undefined): boolean =>
+  a !== undefined && b !== undefined && a.id === b.id && a.part === b.part
+
+/**
+ * Tells what only happens to have a name that something else is renamed to: it is not the wanted object of that name.
+ * `table` is the live table that the object is, or is in; `before` and `after` are its name and its new one.
+ */
+export function displaced(renames: readonly Rename[]) {
+  const taken = new Set(
+    renames.map(({ address: a, to }) => JSON.stringify([a.kind, a.schema, a.kind === 'table' ? '' : a.table, to]))
+  )
+  return (kind: Address['kind'], table: Pick<Table, 'schema' | 'name'>, before: string, after: string): boolean =>
+    before === after && taken.has(JSON.stringify([kind, table.schema, kind === 'table' ? '' : table.name, after]))
+}
+
 const originKey = (origin: Origin | undefined) => origin && `${origin.id} ${origin.part}`
 
 /**

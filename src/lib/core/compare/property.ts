@@ -1,0 +1,34 @@
+// Whether one property of an object means the same on both sides, in the engine's eyes.
+import { sameValue, type CatalogObject } from '../catalog'
+import type { Dialect } from '../dialects'
+import { compareExpressions, type Sameness } from '../sql'
+
+/** Whether a property means the same on both sides, in the engine's eyes. */
+export function compareProperty(
+  kind: CatalogObject['kind'],
+  property: string,
+  from: unknown,
+  to: unknown,
+  dialect: Dialect
+): Sameness {
+  if (sameValue(from, to)) return 'equal'
+  const { fold } = dialect.write
+  if (kind === 'column' && property === 'type')
+    return dialect.types.canonical(String(from)) === dialect.types.canonical(String(to)) ? 'equal' : 'different'
+  if (['default', 'generated', 'expression', 'where'].includes(property))
+    return compareExpressions(from as string | undefined, to as string | undefined, fold)
+  if (property === 'parts' && Array.isArray(from) && Array.isArray(to)) {
+    if (from.length !== to.length) return 'different'
+    return worst(from.map((part: object, i) => comparePart(part, to[i] as object, dialect)))
+  }
+  return 'different'
+}
+
+function comparePart(a: object, b: object, dialect: Dialect): Sameness {
+  const { expression: left, ...restA } = a as { expression?: string }
+  const { expression: right, ...restB } = b as { expression?: string }
+  return sameValue(restA, restB) ? compareExpressions(left, right, dialect.write.fold) : 'different'
+}
+
+const worst = (all: readonly Sameness[]): Sameness =>
+  all.includes('different') ? 'different' : all.includes('cannot tell') ? 'cannot tell' : 'equal'

@@ -1,0 +1,327 @@
+// Choosing a difference chooses what it needs: a foreign key brings its column, a column that goes takes along what
+// stands on it. Where it is in doubt, more is brought rather than less: a plan of half a change would be refused.
+import {
+  findTable,
+  members,
+  tableKey,
+  usesColumn,
+  type Address,
+  type Catalog,
+  type CatalogObject,
+  type Change,
+  type ForeignKey,
+  type MemberKind,
+  type Table
+} from '../catalog'
+import type { Dialect } from '../dialects'
+
+export interface Closure {
+  /** What was chosen and what it needs, in the order of all changes. */
+  readonly changes: readonly Change[]
+  /** What was not chosen but is needed, with the change that needs it. */
+  readonly needed: ReadonlyMap<Change, Change>
+}
+
+export interface ClosureInput {
+  readonly chosen: Iterable<Change>
+  /** All differences between `live` and `wanted`, as `compare` found them. */
+  readonly all: readonly Change[]
+  readonly live: Catalog
+  readonly wanted: Catalog
+}
+
+/** The least set of changes that holds the chosen ones and can be carried out. `closure(closure(x)) = closure(x)`. */
+export function closure(input: ClosureInput, dialect: Dialect): Closure {
+  const needs = new Needs(input, dialect)
+  const taken = new Set(input.chosen)
+  const needed = new Map<Change, Change>()
+  const queue = [...taken]
+  for (let change = queue.pop(); change; change = queue.pop())
+    for (const other of needs.of(change))
+      if (!taken.has(other)) {
+        taken.add(other)
+        needed.set(other, change)
+        queue.push(other)
+      }
+  return { changes: input.all.filter((change) => taken.has(change)), needed }
+}
+
+type Of<A extends Change['action']> = Change & { action: A }
+type Constrained = Exclude<MemberKind, 'column'>
+const constrained: readonly Constrained[] = ['primaryKey', 'unique', 'index', 'check', 'foreignKey']
+const keys: readonly Constrained[] = ['primaryKey', 'unique', 'index']
+/** Properties of a column that an engine sets together or not at all. */
+const tied = new Set(['type', 'default', 'identity', 'generated'])
+
+class Needs {
+  /** Changes by the table they are about, in the live names and in the wanted ones. */
+  private readonly byLive = new Map<string, Change[]>()
+  private readonly byWanted = new Map<string, Change[]>()
+  private readonly tableRenames: Of<'rename'>[]
+
+  constructor(
+    private readonly input: ClosureInput,
+    private readonly dialect: Dialect
+  ) {
+    this.tableRenames = input.all.filter((c): c is Of<'rename'> => c.action === 'rename' && c.address.kind === 'table')
+    for (const change of input.all) {
+      const { schema, table } = change.address
+      const before = change.action === 'drop' || change.action === 'rename'
+      push(this.byLive, tableKey(schema, before ? table : this.liveTable(schema, table)), change)
+      push(this.byWanted, tableKey(schema, before ? this.wantedTable(schema, table) : table), change)
+    }
+  }
+
+  *of(change: Change): Iterable<Change> {
+    const { address } = change
+    switch (change.action) {
+      case 'rename':
+        yield* this.freeing(change.to, change)
+        return
+      case 'drop':
+        if (address.kind === 'table') yield* this.foreignKeysTo(address.schema, address.table)
+        else yield* this.goneWith(change)
+        return
+      case 'create':
+        yield* this.freeing(address.name, change)
+        if (change.object.kind === 'table') yield* this.needsOfTable(change.object.value)
+        else {
+          yield* this.naming(address)
+          yield* this.needsOfMember(this.wanted(address), change.object)
+        }
+        return
+      case 'alter':
+        yield* this.naming(address)
+        yield* this.needsOfAlter(change)
+    }
+  }
+
+  private liveTable = (schema: string, table: string) =>
+    this.tableRenames.find((r) => r.address.schema === schema && r.to === table)?.address.table ?? table
+  private wantedTable = (schema: string, table: string) =>
+    this.tableRenames.find((r) => r.address.schema === schema && r.address.table === table)?.to ?? table
+
+  private wanted = (address: Address) => findTable(this.input.wanted, address.schema, address.table)
+  private around = (schema: string, table: string) => this.byWanted.get(tableKey(schema, table)) ?? []
+
+  /** What gives a place its wanted name: it cannot be spoken of before. */
+  private *naming({ kind, schema, table, name }: Address): Iterable<Change> {
+    for (const other of this.around(schema, table)) {
+      if (other.action === 'rename' && other.address.kind === 'table') yield other
+      if (other.action === 'rename' && other.address.kind === kind && other.to === name) yield other
+      if (other.action === 'create' && other.address.kind === 'table') yield other
+    }
+  }
+
+  /** What holds a name that is wanted for something else. */
+  private *freeing(name: string, by: Change): Iterable<Change> {
+    const { schema, table, kind } = by.address
+    const inTable = kind === 'column' || kind === 'check' || kind === 'foreignKey'
+    const others = inTable
+      ? (this.byLive.get(tableKey(schema, by.action === 'rename' ? table : this.liveTable(schema, table))) ?? [])
+      : this.input.all
+    for (const other of others) {
+      if (other === by || other.address.schema !== schema || (other.action !== 'drop' && other.action !== 'rename')) continue
+      const columns = (kind === 'column') === (other.address.kind === 'column')
+      if (columns && (other.address.name === name || this.holdsName(other, name))) yield other
+    }
+  }
+
+  /** A table that goes lets go of the names of its keys and indexes. */
+  private holdsName(other: Change, name: string): boolean {
+    if (other.action !== 'drop' || other.object.kind !== 'table') return false
+    const table = other.object.value
+    return constrained.some((kind) => members(table, kind).some((member) => member.name === name))
+  }
+
+  private *needsOfTable(table: Table): Iterable<Change> {
+    for (const fk of table.foreignKeys) yield* this.needsOfForeignKey(table, fk)
+  }
+
+  private *needsOfMember(table: Table | undefined, object: CatalogObject): Iterable<Change> {
+    if (!table || object.kind === 'table' || object.kind === 'column') return
+    yield* this.changesOfColumnsUsed(table, object.kind, object.value)
+    // There is one primary key at a time.
+    if (object.kind === 'primaryKey')
+      for (const other of this.around(table.schema, table.name))
+        if (other.action === 'drop' && other.address.kind === 'primaryKey') yield other
+    if (object.kind === 'foreignKey') yield* this.needsOfForeignKey(table, object.value)
+  }
+
+  private *changesOfColumnsUsed(table: Table, kind: Constrained, member: { readonly name: string }): Iterable<Change> {
+    for (const change of this.around(table.schema, table.name))
+      if (change.address.kind === 'column' && change.action !== 'drop' && !isComment(change)) {
+        const name = change.action === 'rename' ? change.to : change.address.name
+        if (usesColumn(kind, member as never, name, this.dialect.write.fold)) yield change
+      }
+  }
+
+  private *needsOfForeignKey(table: Table, fk: ForeignKey): Iterable<Change> {
+    yield* this.changesOfColumnsUsed(table, 'foreignKey', fk)
+    const { schema, table: parent, columns } = fk.references
+    for (const change of this.around(schema, parent)) {
+      if (change.address.kind === 'table' && (change.action === 'create' || change.action === 'rename')) yield change
+      const name = change.action === 'rename' ? change.to : change.address.name
+      if (change.address.kind === 'column' && change.action !== 'drop' && columns.includes(name) && !isComment(change))
+        yield change
+      if (this.makesKey(change, columns)) yield change
+    }
+  }
+
+  private makesKey(change: Change, columns: readonly string[]): boolean {
+    if (!(keys as readonly string[]).includes(change.address.kind)) return false
+    if (change.action === 'alter') return !isComment(change)
+    if (change.action !== 'create') return false
+    return sameSet(columnsOf(change.object), columns)
+  }
+
+  /** What stands on a column, key or index that goes, and its new form where it has one. */
+  private *goneWith(change: Of<'drop'>): Iterable<Change> {
+    const { address, object } = change
+    const table = findTable(this.input.live, address.schema, address.table)
+    if (!table) return
+    const own = this.byLive.get(tableKey(address.schema, address.table)) ?? []
+    if (address.kind === 'column') {
+      for (const kind of constrained)
+        for (const member of members(table, kind))
+          if (usesColumn(kind, member as never, address.name, this.dialect.write.fold)) yield* this.changesOf(own, kind, member.name)
+      yield* this.foreignKeysTo(address.schema, address.table, [address.name])
+      // No engine keeps a table without columns.
+      const stays = table.columns.some((c) => !own.some((o) => o.action === 'drop' && o.address.kind === 'column' && o.address.name === c.name))
+      if (!stays) for (const other of own) if (other.action === 'create' && other.address.kind === 'column') yield other
+      return
+    }
+    // Taken away to be made again.
+    for (const other of own)
+      if (other.action === 'create' && other.address.kind === address.kind && other.address.name === address.name) yield other
+    if ((keys as readonly string[]).includes(address.kind)) yield* this.standingOn(address, columnsOf(object))
+  }
+
+  /** A foreign key stands on a key: with the key goes the foreign key, or another key comes. */
+  private *standingOn(address: Address, columns?: readonly string[]): Iterable<Change> {
+    yield* this.foreignKeysTo(address.schema, address.table, columns)
+    const wanted = this.wantedTable(address.schema, address.table)
+    for (const other of this.around(address.schema, wanted))
+      if (other.action === 'create' && (keys as readonly string[]).includes(other.address.kind)) yield other
+  }
+
+  /** Changes of a live key, check or index; those that alter it speak of it by its new name. */
+  private *changesOf(own: readonly Change[], kind: MemberKind, name: string): Iterable<Change> {
+    const renamed = own.find((c): c is Of<'rename'> => c.action === 'rename' && c.address.kind === kind && c.address.name === name)
+    for (const other of own)
+      if (other.address.kind === kind && other.action !== 'rename' && !isComment(other)) {
+        const now = other.action === 'drop' ? name : (renamed?.to ?? name)
+        if (other.address.name === now) yield other
+      }
+  }
+
+  private liveColumn({ schema, table, name }: Address): string {
+    const own = this.around(schema, table)
+    const renamed = own.find((c) => c.action === 'rename' && c.address.kind === 'column' && c.to === name)
+    return renamed?.address.name ?? name
+  }
+
+  /** Changes of the live foreign keys that go to a table, or to some of its columns. */
+  private *foreignKeysTo(schema: string, table: string, columns?: readonly string[]): Iterable<Change> {
+    for (const child of this.input.live.tables)
+      for (const fk of child.foreignKeys) {
+        const { references } = fk
+        if (references.schema !== schema || references.table !== table) continue
+        if (columns && !columns.some((column) => references.columns.includes(column))) continue
+        const own = this.byLive.get(tableKey(child.schema, child.name)) ?? []
+        yield* this.changesOf(own, 'foreignKey', fk.name)
+        const gone = own.find((other) => other.action === 'drop' && other.address.kind === 'table')
+        if (gone) yield gone
+      }
+  }
+
+  private *needsOfAlter(change: Of<'alter'>): Iterable<Change> {
+    const { address, property } = change
+    if (property === 'comment' || address.kind === 'table') return
+    const table = this.wanted(address)
+    if (!table) return
+    const own = this.around(address.schema, address.table)
+    if (address.kind !== 'column') {
+      // All of a key, check or index is made again at once.
+      for (const other of own)
+        if (other.action === 'alter' && other.address.kind === address.kind && other.address.name === address.name) yield other
+      const member = members(table, address.kind).find((m) => m.name === address.name)
+      if (member) yield* this.needsOfMember(table, { kind: address.kind, value: member } as CatalogObject)
+      const kind: Constrained = address.kind
+      if (keys.includes(kind)) {
+        yield* this.standingOn({ ...address, table: this.liveTable(address.schema, address.table) })
+      }
+      return
+    }
+    for (const other of own) {
+      if (other === change) continue
+      const same = other.address.kind === 'column' && other.address.name === address.name && other.action === 'alter'
+      if (same && !isComment(other) && (tied.has(property) || tied.has(other.property))) yield other
+      if (other.address.kind === 'column' || other.address.kind === 'table' || isComment(other)) continue
+      if (property === 'nullable' && other.address.kind !== 'primaryKey') continue
+      const name = other.action === 'drop' ? this.liveColumn(address) : address.name
+      if (this.speaksOf(other, name)) yield other
+    }
+    if (property === 'type') yield* this.pairedTypes(address)
+  }
+
+  /** Whether a changed key, check or index uses a column (by its wanted name), as it was or as it will be. */
+  private speaksOf(other: Change, column: string): boolean {
+    const { kind } = other.address
+    if (kind === 'table' || kind === 'column' || other.action === 'rename') return false
+    if (other.action === 'create' || other.action === 'drop')
+      return usesColumn(kind, other.object.value as never, column, this.dialect.write.fold)
+    const table = this.wanted(other.address)
+    const member = table && members(table, kind).find((m) => m.name === other.address.name)
+    const now = member !== undefined && usesColumn(kind, member as never, column, this.dialect.write.fold)
+    return now || usesColumn(kind, { name: '', [other.property]: other.from } as never, column, this.dialect.write.fold)
+  }
+
+  /** Both ends of a foreign key change their types together. */
+  private *pairedTypes(address: Address): Iterable<Change> {
+    for (const child of this.input.wanted.tables)
+      for (const fk of child.foreignKeys) {
+        const { references } = fk
+        for (let i = 0; i < fk.columns.length; i++) {
+          const [mine, theirs] = [fk.columns[i], references.columns[i]]
+          if (child.schema === address.schema && child.name === address.table && mine === address.name)
+            yield* this.typeChanges(references.schema, references.table, theirs)
+          if (references.schema === address.schema && references.table === address.table && theirs === address.name) {
+            yield* this.typeChanges(child.schema, child.name, mine)
+            yield* this.around(child.schema, child.name).filter(
+              (c) => c.address.kind === 'foreignKey' && c.address.name === fk.name && !isComment(c)
+            )
+          }
+        }
+      }
+    // A foreign key that goes, or goes elsewhere, holds its columns until then.
+    const [live, column] = [this.liveTable(address.schema, address.table), this.liveColumn(address)]
+    yield* this.foreignKeysTo(address.schema, live, [column])
+    for (const fk of findTable(this.input.live, address.schema, live)?.foreignKeys ?? [])
+      if (fk.columns.includes(column))
+        yield* this.changesOf(this.byLive.get(tableKey(address.schema, live)) ?? [], 'foreignKey', fk.name)
+  }
+
+  private *typeChanges(schema: string, table: string, column: string | undefined): Iterable<Change> {
+    for (const change of this.around(schema, table))
+      if (change.action === 'alter' && change.property === 'type' && change.address.name === column) yield change
+  }
+}
+
+const isComment = (change: Change) => change.action === 'alter' && change.property === 'comment'
+
+const columnsOf = (object: CatalogObject): readonly string[] =>
+  object.kind === 'primaryKey' || object.kind === 'unique'
+    ? object.value.columns
+    : object.kind === 'index'
+      ? object.value.parts.flatMap((part) => part.column ?? [])
+      : []
+
+const sameSet = (a: readonly string[], b: readonly string[]) =>
+  a.length === b.length && a.every((item) => b.includes(item))
+
+function push(map: Map<string, Change[]>, key: string, change: Change) {
+  const list = map.get(key)
+  if (list) list.push(change)
+  else map.set(key, [change])
+}

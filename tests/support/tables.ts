@@ -1,0 +1,33 @@
+// Small catalogues by hand.
+import type { Catalog, Column, Table } from '../../src/lib/core/catalog'
+
+type WithOrigin<T> = Partial<Omit<T, 'origin'>> & { readonly origin?: string }
+
+const marked = (origin: string | undefined, part: string) => (origin === undefined ? {} : { origin: { id: origin, part } })
+
+export function column(name: string, type = 'integer', more: WithOrigin<Column> = {}): Column {
+  const { origin, ...rest } = more
+  return { name, type, nullable: true, ...rest, ...marked(origin, 'column') }
+}
+
+export function table(name: string, columns: readonly Column[], more: WithOrigin<Table> = {}): Table {
+  const { origin, ...rest } = more
+  return {
+    schema: 'public',
+    name,
+    columns,
+    uniques: [],
+    foreignKeys: [],
+    checks: [],
+    indexes: [],
+    ...rest,
+    ...marked(origin, 'table')
+  }
+}
+
+export const tables = (...list: Table[]): Catalog => ({
+  engine: 'postgres',
+  defaultSchema: 'public',
+  unread: [],
+  tables: list
+})
