@@ -20,6 +20,7 @@ const rooms = {
   derive: [...open, 'dialects'],
   compare: [...open, 'dialects'],
   plan: [...open, 'dialects', 'compare'],
+  adopt: [...open, 'dialects', 'derive', 'compare'],
   picture: [...open, 'derive']
 }
 const room = (name) => ({ element: { type: 'core', captured: { room: name } } })

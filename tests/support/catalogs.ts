@@ -16,13 +16,17 @@ const tableNames = [
 ]
 const columnNames = ['id', 'name', 'desc', 'imo', 'weight', 'Arrives At', 'quote"d', 'code', 'état']
 
-/** Types, each with expressions that may be its default and conditions that may be its check (`$` is the column). */
-const types: readonly {
-  type: string
-  defaults: readonly string[]
-  checks: readonly string[]
-  values: readonly string[]
-}[] = [
+interface Kind {
+  readonly type: string
+  readonly defaults: readonly string[]
+  readonly checks: readonly string[]
+  readonly values: readonly string[]
+  /** It can be numbered by the engine. */
+  readonly numbers?: boolean
+}
+
+/** Types of each engine, each with expressions that may be its default and conditions that may be its check (`$` is the column). */
+const postgresKinds: readonly Kind[] = [
   {
     type: 'integer',
     defaults: ['0', '-5', '42'],
@@ -90,8 +94,51 @@ const types: readonly {
   }
 ]
 
+const sqliteKinds: readonly Kind[] = [
+  {
+    type: 'integer',
+    defaults: ['0', '-5', '42'],
+    checks: ['$ > 0', '$ BETWEEN 1 AND 99', '$ <> -1 OR $ IS NULL'],
+    values: ['1', '7', '70000', '-3'],
+    numbers: true
+  },
+  {
+    type: 'numeric(8,2)',
+    defaults: ['0', '1.5'],
+    checks: ['$ >= 0', '$ < 999.5 AND NOT ($ = 13)'],
+    values: ['1', '12.25']
+  },
+  { type: 'real', defaults: ['1.5'], checks: ['$ > 0'], values: ['1.5', '2.25', '100000.5'] },
+  {
+    type: 'varchar(20)',
+    defaults: ["'in port'", "'it''s'", "'a, b) c'"],
+    checks: ["$ IN ('a', 'bb', 'in port')", "$ LIKE 'a%'", 'lower($) = $'],
+    values: ["'a'", "'bb'", "'12'", "'a longer text'"]
+  },
+  {
+    type: 'text',
+    defaults: ["'none'", "'a' || 'b'"],
+    checks: ["$ IN ('a')", 'length($) > 0', "$ || 'x' <> 'x'", "$ NOT IN ('(', ',')"],
+    values: ["'a'", "'12'", "'2024-02-29'", "'any text at all'"]
+  },
+  { type: 'char(2)', defaults: ["'NL'"], checks: ["$ <> 'XX'"], values: ["'NL'", "'GB'"] },
+  { type: 'boolean', defaults: ['1', '0'], checks: ['$ IS NOT NULL', '$ IN (0, 1)'], values: ['1', '0'] },
+  { type: 'date', defaults: ["'2020-01-31'", 'CURRENT_DATE'], checks: ["$ > '2000-01-01'"], values: ["'2024-02-29'"] },
+  {
+    type: 'timestamp',
+    defaults: ['CURRENT_TIMESTAMP', "datetime('now')"],
+    checks: ["$ >= '2000-01-01 00:00:00'"],
+    values: ["'2024-02-29 12:30:00'"]
+  },
+  { type: 'blob', defaults: ["x'00ff'"], checks: ['length($) < 100'], values: ["x'0102'", "x''"] }
+]
+
+const kinds: Readonly<Record<string, readonly Kind[]>> = { sqlite: sqliteKinds }
+const kindsOf = (dialect: Dialect) => kinds[dialect.profile.id] ?? postgresKinds
+
 /** Values that a column of a type can hold, for inserting rows. */
-export const valuesOf = (type: string): readonly string[] => types.find((t) => t.type === type)?.values ?? ['NULL']
+export const valuesOf = (dialect: Dialect, type: string): readonly string[] =>
+  kindsOf(dialect).find((t) => t.type === type)?.values ?? ['NULL']
 
 const pick = <T>(list: readonly T[], n: number): T => list[n % list.length] as T
 
@@ -136,6 +183,7 @@ const seeds: fc.Arbitrary<Seeds> = fc.record({
 export const catalogs = (dialect: Dialect): fc.Arbitrary<Catalog> => seeds.map((seed) => build(seed, dialect))
 
 function build(seed: Seeds, dialect: Dialect): Catalog {
+  const types = kindsOf(dialect)
   const { profile, write } = dialect
   const name = (text: string) =>
     shorten(profile.names.fold === 'upper' ? text.toUpperCase() : text, profile.names.limit, profile.names.unit)
@@ -198,11 +246,27 @@ function build(seed: Seeds, dialect: Dialect): Catalog {
       foreignKeys: []
     }
   })
+  const fitting = tables.map((table) => fit(table, dialect))
   return {
     engine: profile.id,
     defaultSchema: profile.defaultSchema,
     unread: [],
-    tables: tables.map((table, t) => withForeignKey(table, tables, seed.tables[t]?.fk ?? 0, name))
+    tables: fitting.map((table, t) => withForeignKey(table, fitting, seed.tables[t]?.fk ?? 0, name))
+  }
+}
+
+/** Rows are numbered only where the engine can: SQLite the key's one column. */
+function fit(table: Table, dialect: Dialect): Table {
+  const { identities } = dialect.profile.features
+  const key = table.primaryKey?.columns
+  return {
+    ...table,
+    columns: table.columns.map((column) => {
+      if (!column.identity) return column
+      const may = dialect.profile.id !== 'sqlite' || (key?.length === 1 && key[0] === column.name)
+      const { identity, ...rest } = column
+      return may ? { ...rest, identity: identities.includes(identity) ? identity : 'by default' } : rest
+    })
   }
 }
 

@@ -2,7 +2,7 @@
 import fc from 'fast-check'
 import { newAttribute, newEntity, newLink, rowIds, type Design, type Edit } from '../../src/lib/core/design'
 
-type Make = (design: Design) => Edit
+export type Make = (design: Design) => Edit
 
 const at = <T>(list: readonly T[], n: number): T | undefined => list[n % Math.max(list.length, 1)]
 const nothing: Edit = { kind: 'all', edits: [] }

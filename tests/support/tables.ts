@@ -3,7 +3,8 @@ import type { Catalog, Column, Table } from '../../src/lib/core/catalog'
 
 type WithOrigin<T> = Partial<Omit<T, 'origin'>> & { readonly origin?: string }
 
-const marked = (origin: string | undefined, part: string) => (origin === undefined ? {} : { origin: { id: origin, part } })
+const marked = (origin: string | undefined, part: string) =>
+  origin === undefined ? {} : { origin: { id: origin, part } }
 
 export function column(name: string, type = 'integer', more: WithOrigin<Column> = {}): Column {
   const { origin, ...rest } = more

@@ -7,7 +7,8 @@ import type { LiveDatabase, QueryResult, StatementOutcome } from './database'
 /** Where a database is kept between visits. */
 export interface Keeper {
   load(): Promise<Blob | undefined>
-  save(dump: Blob): Promise<void>
+  /** `dump` makes the archive, which takes its time. */
+  save(dump: () => Promise<Blob>): Promise<void>
 }
 
 /**
@@ -45,7 +46,7 @@ function embedded(db: PGlite, keeper: Keeper): LiveDatabase {
       outcomes.push({ ok: false, time: last?.time ?? 0, affected: 0, error: errorOf(error) })
       return outcomes
     }
-    await keeper.save(await db.dumpDataDir('none'))
+    await keeper.save(() => db.dumpDataDir('none'))
     return outcomes
   }
 

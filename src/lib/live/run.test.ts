@@ -23,7 +23,7 @@ afterEach(() => live.close())
 
 async function open() {
   const database = await openEmbeddedPostgres(
-    { load: async () => kept, save: async (dump) => void (kept = dump) },
+    { load: async () => kept, save: async (dump) => void (kept = await dump()) },
     async () => template
   )
   live = { ...database, run: (statements) => (sent.push(...statements), database.run(statements)) }

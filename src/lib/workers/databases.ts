@@ -11,7 +11,10 @@ function database(key: string): Promise<LiveDatabase> {
   let live = open.get(key)
   if (!live) {
     const template = async () => (await fetch(templateUrl)).blob()
-    live = openEmbeddedPostgres({ load: () => loadDump(key), save: (dump) => saveDump(key, dump) }, template)
+    live = openEmbeddedPostgres(
+      { load: () => loadDump(key), save: async (dump) => saveDump(key, await dump()) },
+      template
+    )
     // One that did not open may open the next time.
     live.catch(() => open.delete(key))
     open.set(key, live)

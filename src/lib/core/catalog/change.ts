@@ -65,16 +65,20 @@ export function apply(changes: readonly Change[], catalog: Catalog, names: NameR
   return result
 }
 
-export function invert(changes: readonly Change[]): Change[] {
-  const result: Change[] = []
+export const invert = (changes: readonly Change[]): Change[] => inversePairs(changes).map(({ inverse }) => inverse)
+
+/** The changes that lead back, in their order, each with the one it turns round. */
+export function inversePairs(changes: readonly Change[]): { readonly change: Change; readonly inverse: Change }[] {
+  const result: { change: Change; inverse: Change }[] = []
   for (let i = 0; i < changes.length;) {
     const run = renameRun(changes, i)
     if (run.length > 0) {
-      result.unshift(...invertRenames(run))
+      const inverses = invertRenames(run)
+      result.unshift(...run.map((change, n) => ({ change, inverse: inverses[n] ?? change })))
       i += run.length
     } else {
       const change = changes[i++]
-      if (change) result.unshift(invertOne(change))
+      if (change) result.unshift({ change, inverse: invertOne(change) })
     }
   }
   return result

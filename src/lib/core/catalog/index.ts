@@ -16,6 +16,7 @@ export { canonical, sameValue } from './canonical'
 export {
   PROPERTIES,
   apply,
+  inversePairs,
   invert,
   propertyOf,
   renamesOf,

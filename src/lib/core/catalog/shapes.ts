@@ -17,6 +17,23 @@ export interface Catalog {
   readonly tables: readonly Table[]
   /** What the database holds that this catalogue does not describe, so that nothing is passed over in silence. */
   readonly unread: readonly UnreadObject[]
+  /** Views and triggers: carried as they are, so that a plan can take them out of its way and put them back. */
+  readonly opaque?: readonly OpaqueObject[]
+}
+
+/** What depends on tables and is not designed here. */
+export interface OpaqueObject {
+  readonly kind: 'view' | 'materialized view' | 'trigger'
+  readonly schema: string
+  readonly name: string
+  /** The table that a trigger belongs to. */
+  readonly table?: string
+  /** The statement that makes it. */
+  readonly definition: string
+  /** Statements that give it back its owner's words and rights: comments, grants. */
+  readonly after?: readonly string[]
+  /** The tables it reads or belongs to, and those of their columns that it names. */
+  readonly uses: readonly { readonly schema: string; readonly table: string; readonly columns: readonly string[] }[]
 }
 
 export interface UnreadObject {

@@ -95,20 +95,33 @@ function mark<K extends MemberKind>(
 }
 
 /** The catalogue with what a difference speaks of as it was agreed on before. */
-function keepOld(agreed: Catalog, change: Change, old: Catalog | undefined, back: ReadonlyMap<string, Address>): Catalog {
+function keepOld(
+  agreed: Catalog,
+  change: Change,
+  old: Catalog | undefined,
+  back: ReadonlyMap<string, Address>
+): Catalog {
   const { address } = change
   const tableName =
     change.action === 'drop' || change.action === 'rename'
       ? address.table
       : (back.get(placeOf({ ...address, kind: 'table', name: '' }))?.table ?? address.table)
-  const name = change.action === 'create' || change.action === 'alter' ? (back.get(placeOf(address))?.name ?? address.name) : address.name
+  const name =
+    change.action === 'create' || change.action === 'alter'
+      ? (back.get(placeOf(address))?.name ?? address.name)
+      : address.name
   const at = { ...address, table: tableName, name: address.kind === 'table' ? tableName : name }
   const oldTable = old && oldTableOf(old, agreed, at, address.kind === 'table' ? change.origin : undefined)
   if (at.kind === 'table') {
     if (change.action === 'alter') {
       const table = findTable(agreed, at.schema, at.table)
       if (!table || !oldTable) return agreed
-      return withTable(agreed, at.schema, at.table, withProperty(table, change.property, propertyOf(oldTable, change.property)))
+      return withTable(
+        agreed,
+        at.schema,
+        at.table,
+        withProperty(table, change.property, propertyOf(oldTable, change.property))
+      )
     }
     return change.action === 'rename' ? agreed : withTable(agreed, at.schema, oldTable?.name ?? at.table, oldTable)
   }
@@ -138,4 +151,3 @@ function oldTableOf(old: Catalog, agreed: Catalog, at: Address, made: Origin | u
   const origin = made ?? findTable(agreed, at.schema, at.table)?.origin
   return old.tables.find((t) => sameOrigin(t.origin, origin)) ?? findTable(old, at.schema, at.table)
 }
-

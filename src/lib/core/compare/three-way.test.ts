@@ -25,7 +25,9 @@ describe('who changed a thing', () => {
   const agreed = vessel(imo, column('name', 'text', { origin: 'name' }))
 
   it('the design, where the database still has what was agreed', () => {
-    expect(who({ agreed, live: agreed, wanted: vessel(imo, column('name', 'varchar(90)', { origin: 'name' })) })).toEqual({
+    expect(
+      who({ agreed, live: agreed, wanted: vessel(imo, column('name', 'varchar(90)', { origin: 'name' })) })
+    ).toEqual({
       'alter name type': ['design', 'text']
     })
     expect(who({ agreed, live: agreed, wanted: vessel(imo) })).toEqual({ 'drop name': 'design' })

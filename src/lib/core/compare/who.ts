@@ -49,7 +49,8 @@ type Rename = Change & { action: 'rename' }
 /** Each change with who made it. `renames` are those among the changes. */
 export function attribute(changes: readonly Change[], sides: Sides, dialect: Dialect): Difference[] {
   const { wanted, live, agreed } = sides
-  if (!agreed) return changes.map((change) => ({ key: differenceKey(change), change, who: 'not known', agreed: undefined }))
+  if (!agreed)
+    return changes.map((change) => ({ key: differenceKey(change), change, who: 'not known', agreed: undefined }))
   const renames = changes.filter((change): change is Rename => change.action === 'rename')
   // All three in the names that are wanted.
   const liveNamed = inWantedNames(live, renames, dialect)
@@ -115,7 +116,9 @@ function threeWay(designKept: boolean, databaseKept: boolean): Who {
 function sameObject(a: CatalogObject | undefined, b: CatalogObject | undefined, dialect: Dialect): boolean {
   if (!a || !b || a.kind !== b.kind) return false
   const own = PROPERTIES[a.kind].every(
-    (property) => compareProperty(a.kind, property, propertyOf(a.value, property), propertyOf(b.value, property), dialect) === 'equal'
+    (property) =>
+      compareProperty(a.kind, property, propertyOf(a.value, property), propertyOf(b.value, property), dialect) ===
+      'equal'
   )
   if (!own || a.kind !== 'table' || b.kind !== 'table') return own
   return MEMBER_KINDS.every((kind) => {

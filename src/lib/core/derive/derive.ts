@@ -5,6 +5,7 @@ import type { Design, Entity, Link, Target } from '../design'
 import type { Dialect } from '../dialects'
 import type { Notice } from '../notice'
 import { bridge } from './bridge'
+import { depart } from './depart'
 import { logical, type LogicalColumn, type LogicalEntity, type LogicalModel } from './logical'
 import { Namer } from './namer'
 import { Layout } from './layout'
@@ -18,7 +19,7 @@ export interface Derived {
 }
 
 /** What a target needs to say for its catalogue to be derived. */
-export type DeriveTarget = Pick<Target, 'subtypeTables' | 'schemas'>
+export type DeriveTarget = Pick<Target, 'subtypeTables' | 'schemas' | 'departures' | 'extras'>
 
 /**
  * Derives a catalogue. Always gives one, the best it can; what is wrong or was changed on the way is in the notices
@@ -36,7 +37,7 @@ class Derivation {
 
   constructor(
     private readonly design: Design,
-    target: DeriveTarget,
+    private readonly target: DeriveTarget,
     private readonly dialect: Dialect
   ) {
     this.namer = new Namer(dialect, design.settings.tablePrefix, this.notices)
@@ -53,12 +54,13 @@ class Derivation {
     for (const table of all)
       if (!this.namer.claim(`tables ${table.schema}`, table.name))
         this.say('name-twice', 'error', table.origin?.id, `Two tables would be called ${table.name}.`)
-    const catalog: Catalog = {
+    const plain: Catalog = {
       engine: this.dialect.profile.id,
       defaultSchema: this.dialect.profile.defaultSchema,
       tables: all,
       unread: []
     }
+    const catalog = depart(plain, this.target, this.dialect)
     // A name is asked for wherever it is used; a person wants to hear of it once.
     const notices = [...new Map(this.notices.map((n) => [`${n.code} ${n.where ?? ''} ${n.message}`, n])).values()]
     return { catalog, trace: traceOf(catalog), notices }
@@ -113,7 +115,7 @@ class Derivation {
       ...(key.length
         ? {
             primaryKey: {
-              name: this.namer.constraint('pk', [name], schema, entity.id),
+              name: entity.keyName ?? this.namer.constraint('pk', [name], schema, entity.id),
               columns: key,
               origin: { id: entity.id, part: 'pk' }
             }
@@ -286,7 +288,7 @@ class Derivation {
       })
       const parts = rule.name === undefined ? [table, `rule_${i + 1}`] : [table, rule.name]
       return {
-        name: this.namer.constraint('ck', parts, `${schema}.${table}`, rule.id),
+        name: rule.dbName ?? this.namer.constraint('ck', parts, `${schema}.${table}`, rule.id),
         expression,
         origin: { id: rule.id, part: 'check' }
       }

@@ -6,7 +6,7 @@ import { dangling } from './check'
 import { COLLECTIONS, DesignSchema, SettingsSchema, type CollectionName, type Design } from './schema'
 
 export const FILE_FORMAT = 'ramblet-design'
-export const FILE_VERSION = 1
+export const FILE_VERSION = 2
 
 const collectionNames = Object.keys(COLLECTIONS).sort() as CollectionName[]
 
@@ -38,8 +38,11 @@ function sorted(value: unknown): unknown {
 
 type Loose = Readonly<Record<string, unknown>>
 
-/** Steps from each older version to the next, applied in turn; none yet. */
-const upgrades: Readonly<Record<number, (file: Loose) => Loose>> = {}
+/** Steps from each older version to the next, applied in turn. */
+const upgrades: Readonly<Record<number, (file: Loose) => Loose>> = {
+  // Version 2 lets targets say more: what they have otherwise, what is not compared, servers, steps by hand.
+  1: (file) => ({ ...file, version: 2 })
+}
 
 const HeadSchema = v.object({
   format: v.literal(FILE_FORMAT),

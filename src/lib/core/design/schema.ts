@@ -35,7 +35,13 @@ export const IndexSchema = v.object({
 export type Index = v.InferOutput<typeof IndexSchema>
 
 /** A rule over one row. In the text, `{id}` stands for an attribute, so that renames carry through. */
-export const RuleSchema = v.object({ id, name: v.optional(name), condition: text })
+export const RuleSchema = v.object({
+  id,
+  name: v.optional(name),
+  /** The constraint's whole name, where it does not follow from the table's and the rule's. */
+  dbName: v.optional(name),
+  condition: text
+})
 export type Rule = v.InferOutput<typeof RuleSchema>
 
 export const EntitySchema = v.object({
@@ -49,6 +55,8 @@ export const EntitySchema = v.object({
   order: v.array(id),
   /** Ids of attributes and identifying links; empty: an identifier is added. */
   primaryKey: v.array(id),
+  /** The primary key's name, where it does not follow from the table's. */
+  keyName: v.optional(name),
   uniques: v.array(KeySchema),
   indexes: v.array(IndexSchema),
   rules: v.array(RuleSchema)
@@ -118,14 +126,73 @@ export type Diagram = v.InferOutput<typeof DiagramSchema>
 
 export const SUBTYPE_TABLES = ['joined', 'one table'] as const
 
+/** An object of the catalogue by what it was made from. */
+const made = { id, part: text }
+
+/** Something that this target has otherwise than the design says. */
+export const DepartureSchema = v.union([
+  v.object({ ...made, property: text, value: v.unknown() }),
+  v.object({ ...made, absent: v.literal(true) })
+])
+export type Departure = v.InferOutput<typeof DepartureSchema>
+
+/** Something that this target has beside the design: a catalogue object as it stands, in its table. */
+export const ExtraSchema = v.object({ schema: text, table: text, kind: text, value: v.unknown() })
+export type Extra = v.InferOutput<typeof ExtraSchema>
+
+/** What is not compared in this target, and why. */
+export const IgnoredSchema = v.object({
+  /** One property of one object; an object with all that is in it; or, without a table, a whole schema. */
+  kind: text,
+  schema: text,
+  table: v.optional(text),
+  name: v.optional(text),
+  property: v.optional(text),
+  reason: text
+})
+export type Ignored = v.InferOutput<typeof IgnoredSchema>
+
+/** A statement written by hand that runs before or after a step of the plan. */
+export const HandStepSchema = v.object({
+  id,
+  statement: text,
+  place: v.picklist(['before', 'after']),
+  /** The change that the step makes, as `differenceKey` has it; the plan's beginning or end when it is not in the plan. */
+  anchor: text
+})
+export type HandStep = v.InferOutput<typeof HandStepSchema>
+
+export const SavedQuerySchema = v.object({ id, name, sql: text })
+export type SavedQuery = v.InferOutput<typeof SavedQuerySchema>
+
+/** Where a server is and what to call there. The password is never part of a design. */
+export const ServerSchema = v.object({
+  host: text,
+  port: v.number(),
+  database: text,
+  user: text,
+  tls: v.optional(flag)
+})
+export type ServerAddress = v.InferOutput<typeof ServerSchema>
+
 export const TargetSchema = v.object({
   id,
   name,
   engine: v.string(),
   version: v.string(),
   environment: v.picklist(['development', 'test', 'staging', 'production']),
-  /** Where its database is: one that lives in this browser, or none yet (scripts only). */
-  connection: v.picklist(['embedded', 'none']),
+  /** Where its database is: one that lives in this browser, a server, or none yet (scripts only). */
+  connection: v.picklist(['embedded', 'server', 'none']),
+  server: v.optional(ServerSchema),
+  /** It shows everything and runs nothing until it is unlocked for one run. */
+  locked: v.optional(flag),
+  /** Runs are also written down in a table of the database. */
+  ledger: v.optional(flag),
+  departures: v.optional(v.array(DepartureSchema)),
+  extras: v.optional(v.array(ExtraSchema)),
+  ignored: v.optional(v.array(IgnoredSchema)),
+  handSteps: v.optional(v.array(HandStepSchema)),
+  queries: v.optional(v.array(SavedQuerySchema)),
   /** How subtypes become tables, by the id of their group; joined when not said. */
   subtypeTables: v.record(v.string(), v.picklist(SUBTYPE_TABLES)),
   /** Namespace → schema. A namespace that is not named here has a schema of its own name. */

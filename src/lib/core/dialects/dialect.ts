@@ -1,5 +1,18 @@
 // All that is different between engines, behind one interface. Nothing outside this room asks which engine it is.
-import type { Catalog, Change, Column, Key, ForeignKey, Check, Index, MemberKind, MemberOf, Table } from '../catalog'
+import type {
+  Address,
+  Catalog,
+  Change,
+  Column,
+  Key,
+  ForeignKey,
+  Check,
+  Index,
+  MemberKind,
+  MemberOf,
+  OpaqueObject,
+  Table
+} from '../catalog'
 import type { NamingRules } from '../naming'
 import type { Fold, Sameness } from '../sql'
 import type { NeutralType } from '../types'
@@ -9,6 +22,8 @@ export interface Dialect {
   readonly types: TypeSystem
   readonly write: Writer
   readonly alter: Alterer
+  /** For an engine that changes a table by making it again. */
+  readonly rebuild?: Rebuilder
   /** Absent for an engine that cannot be asked from here. */
   readonly introspect?: CatalogQueries
 }
@@ -35,14 +50,24 @@ export interface Features {
   readonly transactionalDdl: boolean
   /** DROP … IF EXISTS is understood. */
   readonly ifExists: boolean
+  /** DROP … CASCADE takes what depends on a table with it. */
+  readonly dropCascade: boolean
   /** COMMENT ON is understood. */
   readonly comments: boolean
   /** More than one schema in a database. */
   readonly schemas: boolean
   /** A constraint can be renamed in place; else it is dropped and made again. */
   readonly renameConstraint: boolean
+  /** An index can be renamed in place; else it is dropped and made again. */
+  readonly renameIndex: boolean
+  /** Foreign keys are written in their table's statement, where they may name tables that are yet to come. */
+  readonly foreignKeysInTable: boolean
+  /** A trigger's name is one in its table, and said with it. */
+  readonly triggersInTable: boolean
   /** Index names are unique in the schema, not in their table. */
   readonly indexNamesInSchema: boolean
+  /** The ways in which the engine numbers rows. */
+  readonly identities: readonly NonNullable<Column['identity']>[]
 }
 
 /** How well an engine's type carries a neutral one. */
@@ -76,6 +101,7 @@ export interface Writer {
   requiredWhen(discriminator: string, values: readonly string[], column: string): string
   createSchema(schema: string): string
   createTable(table: Table): string
+  constraint(constraint: Constraint): string
   dropTable(schema: string, name: string, ifExists: boolean): string
   renameTable(schema: string, from: string, to: string): string
   addColumn(table: Table, column: Column): string
@@ -85,6 +111,7 @@ export interface Writer {
   dropConstraint(table: Table, name: string): string
   createIndex(table: Table, index: Index): string
   dropIndex(table: Table, index: Index): string
+  dropOpaque(object: OpaqueObject): string
   /** Nothing where the engine has no comments. */
   comment(table: Table, on: { kind: 'table' } | { kind: MemberKind; name: string }, text: string | undefined): string[]
 }
@@ -116,6 +143,10 @@ export interface StepDraft {
   readonly effects: readonly Change[]
   readonly hazards: readonly Hazard[]
   readonly preflight?: Preflight
+  /** What it is about, where its effects do not say. */
+  readonly about?: Address
+  /** Statements that bring the structure back, where the effects turned round do not say. */
+  readonly undo?: readonly string[]
 }
 
 /** Changes of one object to statements, with their hazards; each function is told the table as it stands then. */
@@ -140,6 +171,22 @@ export interface Alterer {
     from: string | undefined,
     to: string | undefined
   ): StepDraft[]
+}
+
+/** The names that tables and columns of a plan have in the live database before its first step. */
+export interface RebuildNames {
+  /** A name that nobody has. */
+  readonly temporary: string
+  /** Nothing for a table that is yet to be made; `column` gives nothing for a column that is. */
+  live(table: string): { readonly table: string; column(name: string): string | undefined } | undefined
+}
+
+/** Makes tables again. What it makes runs as one transaction, with foreign keys switched off around it. */
+export interface Rebuilder {
+  /** Whether the engine can make a change of a table without making the table again. */
+  inPlace(table: Table, change: Change): boolean
+  /** From one form of a table to another of the same name; columns of one name hold the same values. No effects are told. */
+  steps(from: Table, to: Table, names: RebuildNames): StepDraft[]
 }
 
 /** Runs one read-only query; rows are keyed by column name. */

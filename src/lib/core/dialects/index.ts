@@ -1,6 +1,7 @@
 // Every engine Ramblet knows. Adding one means a folder beside this file and a line below.
 import type { Dialect } from './dialect'
 import { postgres, POSTGRES_VERSIONS } from './postgres'
+import { sqlite, SQLITE_VERSIONS } from './sqlite'
 
 interface Engine {
   readonly id: string
@@ -10,7 +11,8 @@ interface Engine {
 }
 
 export const ENGINES: readonly Engine[] = [
-  { id: 'postgres', label: 'PostgreSQL', versions: POSTGRES_VERSIONS, make: postgres }
+  { id: 'postgres', label: 'PostgreSQL', versions: POSTGRES_VERSIONS, make: postgres },
+  { id: 'sqlite', label: 'SQLite', versions: SQLITE_VERSIONS, make: sqlite }
 ]
 
 /** The dialect of an engine and version (the newest known when none is given); nothing for an unknown engine. */

@@ -28,13 +28,14 @@ export function writeScript(catalog: Catalog, dialect: Dialect, options: ScriptO
   if (options.drop) {
     for (const table of tables)
       for (const fk of table.foreignKeys)
-        if (!profile.features.ifExists) statements.push({ sql: write.dropConstraint(table, fk.name), ...about(table) })
+        if (!profile.features.ifExists && !profile.features.foreignKeysInTable)
+          statements.push({ sql: write.dropConstraint(table, fk.name), ...about(table) })
     for (const table of childrenFirst(tables)) statements.push({ sql: dropWhole(dialect, table), ...about(table) })
   }
   if (profile.features.schemas) for (const schema of schemas) statements.push({ sql: write.createSchema(schema) })
   for (const table of tables)
     for (const draft of alter.createTable(table)) statements.push({ sql: draft.statement, ...about(table) })
-  for (const kind of ['index', 'foreignKey'] as const)
+  for (const kind of profile.features.foreignKeysInTable ? (['index'] as const) : (['index', 'foreignKey'] as const))
     for (const table of tables)
       for (const member of kind === 'index' ? table.indexes : table.foreignKeys)
         for (const draft of alter.addMember(table, kind, member))
@@ -49,7 +50,7 @@ export function writeScript(catalog: Catalog, dialect: Dialect, options: ScriptO
 /** Where the engine can, dependents that the script will not make again stop it no longer. */
 function dropWhole(dialect: Dialect, table: Table): string {
   const sql = dialect.write.dropTable(table.schema, table.name, true)
-  return dialect.profile.features.ifExists ? `${sql} CASCADE` : sql
+  return dialect.profile.features.dropCascade ? `${sql} CASCADE` : sql
 }
 
 function childrenFirst(tables: readonly Table[]): Table[] {

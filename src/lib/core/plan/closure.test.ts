@@ -26,11 +26,16 @@ describe('choosing', () => {
   const live = tables(table('vessel', [column('imo')]), table('visit', [column('arrives', 'date')]))
   const wanted = tables(
     table('vessel', [column('imo')], { primaryKey: { name: 'pk', columns: ['imo'] } }),
-    table('visit', [column('arrives', 'date'), column('ship')], { foreignKeys: [fk('fk', ['ship'], 'vessel', ['imo'])] })
+    table('visit', [column('arrives', 'date'), column('ship')], {
+      foreignKeys: [fk('fk', ['ship'], 'vessel', ['imo'])]
+    })
   )
   const choose = (from: Catalog, to: Catalog, what: string) => {
     const all = compare({ live: from, wanted: to }, postgres).changes
-    const { changes, needed } = closure({ chosen: all.filter((c) => say(c) === what), all, live: from, wanted: to }, postgres)
+    const { changes, needed } = closure(
+      { chosen: all.filter((c) => say(c) === what), all, live: from, wanted: to },
+      postgres
+    )
     return { changes: changes.map(say), because: [...needed].map(([a, b]) => `${say(a)} for ${say(b)}`) }
   }
 
@@ -59,23 +64,38 @@ function faults(catalog: Catalog, dialect: Dialect): string[] {
     names.add(key)
     if (own.length === 0) found.push(`no columns in ${key}`)
     if (new Set(own).size < own.length) found.push(`a column twice in ${key}`)
-    for (const [kind, list] of [['primaryKey', t.primaryKey ? [t.primaryKey] : []], ['unique', t.uniques]] as const)
-      for (const k of list) if (!k.columns.every((c) => own.includes(c))) found.push(`${kind} ${k.name} without its column`)
+    for (const [kind, list] of [
+      ['primaryKey', t.primaryKey ? [t.primaryKey] : []],
+      ['unique', t.uniques]
+    ] as const)
+      for (const k of list)
+        if (!k.columns.every((c) => own.includes(c))) found.push(`${kind} ${k.name} without its column`)
     for (const i of t.indexes)
-      if (!i.parts.every((p) => p.column === undefined || own.includes(p.column))) found.push(`index ${i.name} without its column`)
+      if (!i.parts.every((p) => p.column === undefined || own.includes(p.column)))
+        found.push(`index ${i.name} without its column`)
     for (const c of t.checks)
-      if (!own.some((name) => usesColumn('check', c, name, dialect.write.fold))) found.push(`check ${c.name} without its column`)
+      if (!own.some((name) => usesColumn('check', c, name, dialect.write.fold)))
+        found.push(`check ${c.name} without its column`)
     for (const k of t.primaryKey?.columns ?? [])
       if (t.columns.find((c) => c.name === k)?.nullable) found.push(`key column ${k} of ${key} may be empty`)
     for (const f of t.foreignKeys) {
       const parent = catalog.tables.find((p) => p.schema === f.references.schema && p.name === f.references.table)
       if (!f.columns.every((c) => own.includes(c))) found.push(`${f.name} without its column`)
-      const keys = parent ? [...(parent.primaryKey ? [parent.primaryKey] : []), ...parent.uniques].map((k) => k.columns) : []
+      const keys = parent
+        ? [...(parent.primaryKey ? [parent.primaryKey] : []), ...parent.uniques].map((k) => k.columns)
+        : []
       const indexed = parent?.indexes.filter((i) => i.unique).map((i) => i.parts.flatMap((p) => p.column ?? [])) ?? []
-      if (![...keys, ...indexed].some((k) => k.length === f.references.columns.length && k.every((c) => f.references.columns.includes(c))))
+      if (
+        ![...keys, ...indexed].some(
+          (k) => k.length === f.references.columns.length && k.every((c) => f.references.columns.includes(c))
+        )
+      )
         found.push(`${f.name} of ${key} goes to no key`)
       f.columns.forEach((c, i) => {
-        const [a, b] = [t.columns.find((x) => x.name === c), parent?.columns.find((x) => x.name === f.references.columns[i])]
+        const [a, b] = [
+          t.columns.find((x) => x.name === c),
+          parent?.columns.find((x) => x.name === f.references.columns[i])
+        ]
         if (a && b && a.type !== b.type) found.push(`${f.name} of ${key} joins ${a.type} and ${b.type}`)
       })
     }
@@ -100,7 +120,10 @@ describe.each(engines)('%s', (_, dialect) => {
         expect(closure({ ...input, chosen: changes }, dialect).changes).toEqual(changes)
         const reached = apply(changes, input.live, dialect.write)
         const before = faults(input.live, dialect)
-        expect(faults(reached, dialect).filter((fault) => !before.includes(fault)), changes.map(say).join('\n')).toEqual([])
+        expect(
+          faults(reached, dialect).filter((fault) => !before.includes(fault)),
+          changes.map(say).join('\n')
+        ).toEqual([])
       }),
       { numRuns: 300 }
     )

@@ -2,6 +2,7 @@
 // stands on it. Where it is in doubt, more is brought rather than less: a plan of half a change would be refused.
 import {
   findTable,
+  inversePairs,
   members,
   tableKey,
   usesColumn,
@@ -46,6 +47,28 @@ export function closure(input: ClosureInput, dialect: Dialect): Closure {
   return { changes: input.all.filter((change) => taken.has(change)), needed }
 }
 
+/** The same for changes that are taken into the design: what the design can follow only together. */
+export function closureOfTaking({ chosen, all, live, wanted }: ClosureInput, dialect: Dialect): Closure {
+  const pairs = inversePairs(all)
+  const inverse = new Map(pairs.map((pair) => [pair.change, pair.inverse]))
+  const forward = new Map(pairs.map((pair) => [pair.inverse, pair.change]))
+  const turned = (change: Change, map: ReadonlyMap<Change, Change>) => map.get(change) ?? change
+  const found = closure(
+    {
+      chosen: [...chosen].map((change) => turned(change, inverse)),
+      all: pairs.map((pair) => pair.inverse),
+      live: wanted,
+      wanted: live
+    },
+    dialect
+  )
+  const taken = new Set(found.changes.map((change) => turned(change, forward)))
+  return {
+    changes: all.filter((change) => taken.has(change)),
+    needed: new Map([...found.needed].map(([a, b]) => [turned(a, forward), turned(b, forward)]))
+  }
+}
+
 type Of<A extends Change['action']> = Change & { action: A }
 type Constrained = Exclude<MemberKind, 'column'>
 const constrained: readonly Constrained[] = ['primaryKey', 'unique', 'index', 'check', 'foreignKey']
@@ -84,8 +107,11 @@ class Needs {
         return
       case 'create':
         yield* this.freeing(address.name, change)
-        if (change.object.kind === 'table') yield* this.needsOfTable(change.object.value)
-        else {
+        if (change.object.kind === 'table') {
+          const table = change.object.value
+          for (const kind of keys) for (const { name } of members(table, kind)) yield* this.freeing(name, change)
+          yield* this.needsOfTable(table)
+        } else {
           yield* this.naming(address)
           yield* this.needsOfMember(this.wanted(address), change.object)
         }
@@ -121,7 +147,8 @@ class Needs {
       ? (this.byLive.get(tableKey(schema, by.action === 'rename' ? table : this.liveTable(schema, table))) ?? [])
       : this.input.all
     for (const other of others) {
-      if (other === by || other.address.schema !== schema || (other.action !== 'drop' && other.action !== 'rename')) continue
+      if (other === by || other.address.schema !== schema || (other.action !== 'drop' && other.action !== 'rename'))
+        continue
       const columns = (kind === 'column') === (other.address.kind === 'column')
       if (columns && (other.address.name === name || this.holdsName(other, name))) yield other
     }
@@ -184,16 +211,20 @@ class Needs {
     if (address.kind === 'column') {
       for (const kind of constrained)
         for (const member of members(table, kind))
-          if (usesColumn(kind, member as never, address.name, this.dialect.write.fold)) yield* this.changesOf(own, kind, member.name)
+          if (usesColumn(kind, member as never, address.name, this.dialect.write.fold))
+            yield* this.changesOf(own, kind, member.name)
       yield* this.foreignKeysTo(address.schema, address.table, [address.name])
       // No engine keeps a table without columns.
-      const stays = table.columns.some((c) => !own.some((o) => o.action === 'drop' && o.address.kind === 'column' && o.address.name === c.name))
+      const stays = table.columns.some(
+        (c) => !own.some((o) => o.action === 'drop' && o.address.kind === 'column' && o.address.name === c.name)
+      )
       if (!stays) for (const other of own) if (other.action === 'create' && other.address.kind === 'column') yield other
       return
     }
     // Taken away to be made again.
     for (const other of own)
-      if (other.action === 'create' && other.address.kind === address.kind && other.address.name === address.name) yield other
+      if (other.action === 'create' && other.address.kind === address.kind && other.address.name === address.name)
+        yield other
     if ((keys as readonly string[]).includes(address.kind)) yield* this.standingOn(address, columnsOf(object))
   }
 
@@ -207,7 +238,9 @@ class Needs {
 
   /** Changes of a live key, check or index; those that alter it speak of it by its new name. */
   private *changesOf(own: readonly Change[], kind: MemberKind, name: string): Iterable<Change> {
-    const renamed = own.find((c): c is Of<'rename'> => c.action === 'rename' && c.address.kind === kind && c.address.name === name)
+    const renamed = own.find(
+      (c): c is Of<'rename'> => c.action === 'rename' && c.address.kind === kind && c.address.name === name
+    )
     for (const other of own)
       if (other.address.kind === kind && other.action !== 'rename' && !isComment(other)) {
         const now = other.action === 'drop' ? name : (renamed?.to ?? name)
@@ -244,7 +277,8 @@ class Needs {
     if (address.kind !== 'column') {
       // All of a key, check or index is made again at once.
       for (const other of own)
-        if (other.action === 'alter' && other.address.kind === address.kind && other.address.name === address.name) yield other
+        if (other.action === 'alter' && other.address.kind === address.kind && other.address.name === address.name)
+          yield other
       const member = members(table, address.kind).find((m) => m.name === address.name)
       if (member) yield* this.needsOfMember(table, { kind: address.kind, value: member } as CatalogObject)
       const kind: Constrained = address.kind

@@ -1,3 +1,3 @@
 export { plan, type Migration } from './plan'
-export { closure, type Closure, type ClosureInput } from './closure'
-export { stepState, type Fact, type Step } from './step'
+export { closure, closureOfTaking, type Closure, type ClosureInput } from './closure'
+export { stepState, type Fact, type Group, type Step } from './step'

@@ -69,10 +69,15 @@ function scope(rename: Rename, dialect: Dialect): string {
   return `${schema}\0${table}\0${kind === 'column' ? 'column' : 'constraint'}`
 }
 
+const temporary = (rename: Rename, live: Catalog): string => temporaryName(rename.address.name, live, [])
+
 /** A name nobody has: short, so that it fits every engine. */
-function temporary(rename: Rename, live: Catalog): string {
-  const text = JSON.stringify(live.tables.map((table) => [relationNames(table), table.columns.map((c) => c.name)]))
-  const base = rename.address.name.slice(0, 20)
+export function temporaryName(like: string, live: Catalog, taken: readonly string[]): string {
+  const text = JSON.stringify([
+    taken,
+    live.tables.map((table) => [relationNames(table), table.columns.map((c) => c.name)])
+  ])
+  const base = like.slice(0, 20)
   for (let n = 1; ; n++) {
     const name = `${base}_t${n}`
     if (!text.includes(JSON.stringify(name))) return name

@@ -21,12 +21,16 @@ import {
 } from '../catalog'
 import { difference } from '../compare'
 import type { Dialect, StepDraft } from '../dialects'
+import { Builder, place } from './builder'
 import { emit } from './emit'
 import { orderRenames, takesName } from './names'
-import { facts, type Step } from './step'
+import { planByRebuilding } from './rebuild'
+import type { Group, Step } from './step'
 
 export interface Migration {
   readonly steps: readonly Step[]
+  /** The transactions that the steps belong to. */
+  readonly groups: readonly Group[]
   /** The catalogue before the first step, and after the last. */
   readonly from: Catalog
   readonly to: Catalog
@@ -49,6 +53,11 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
   // Found again between the two ends, so that any list of changes, an inverted one too, speaks in the same names.
   const certain = difference(live, to, renames, dialect)
   const builder = new Builder(live, dialect)
+  const done = () => ({ steps: builder.steps, groups: builder.groups(), from: live, to })
+  if (dialect.rebuild) {
+    planByRebuilding({ live, to, changes: certain, renames, rebuild: dialect.rebuild, builder })
+    return done()
+  }
 
   const removed = certain.filter((c): c is Change & { action: 'drop' } => c.action === 'drop')
   const added = certain.filter((c): c is Change & { action: 'create' } => c.action === 'create')
@@ -109,58 +118,8 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
   }
   for (const change of alters) if (change.property === 'comment' && !says(change, builder.state)) builder.make(change)
   for (const change of holders) if (!early.includes(change)) builder.make(forward(change, renames))
-  return { steps: builder.steps, from: live, to }
+  return done()
 }
-
-class Builder {
-  readonly steps: Step[] = []
-  private group = 0
-  constructor(
-    public state: Catalog,
-    private readonly dialect: Dialect
-  ) {}
-
-  /** Drafts that belong together: one group, where the engine can undo them together. */
-  add(drafts: readonly StepDraft[]) {
-    if (drafts.length === 0) return
-    this.group++
-    for (const draft of drafts) {
-      const before = this.state
-      const known = facts(draft, before, this.dialect)
-      this.state = known.state
-      const undo = invert(draft.effects).flatMap((change) => {
-        const back = emit(change, this.state, this.dialect)
-        return back.map((d) => d.statement)
-      })
-      const [first] = draft.effects
-      this.steps.push({
-        id: `${this.steps.length + 1}`,
-        group: this.group,
-        statement: draft.statement,
-        why: draft.why,
-        about: first?.address ?? { kind: 'table', schema: '', table: '', name: '' },
-        effects: draft.effects,
-        before: known.before,
-        after: known.after,
-        hazards: draft.hazards,
-        undo,
-        ...(draft.preflight ? { preflight: draft.preflight } : {})
-      })
-      if (!this.dialect.profile.features.transactionalDdl) this.group++
-    }
-  }
-
-  /** The steps of one change, on the catalogue as it stands by then. */
-  make(change: Change) {
-    this.add(emit(change, this.state, this.dialect))
-  }
-
-  addPlain(statement: string, why: string) {
-    this.add([{ statement, why, effects: [], hazards: [] }])
-  }
-}
-
-const place = (address: Address) => `${address.kind}\0${address.schema}\0${address.table}\0${address.name}`
 
 const ownTable = (address: Address): Address => ({ ...address, kind: 'table', name: address.table })
 
@@ -269,6 +228,8 @@ function membersToRemake({ live, removed, alters, columns, renames, dialect, inL
   alters.filter((c) => c.property !== 'comment').forEach((change) => addAt(inLiveNames(change.address)))
   if (!dialect.profile.features.renameConstraint)
     renames.filter((c) => c.address.kind !== 'index').forEach((change) => addAt(change.address))
+  if (!dialect.profile.features.renameIndex)
+    renames.filter((c) => c.address.kind === 'index').forEach((change) => addAt(change.address))
 
   for (const { live: column, liveTable, wanted } of columns) {
     const way = dialect.alter.inTheWay(column, wanted)

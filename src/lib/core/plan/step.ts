@@ -41,6 +41,13 @@ export interface Step {
   readonly undo: readonly string[]
 }
 
+/** What runs in one transaction, and how to tell from the live catalogue whether it has been done. */
+export interface Group {
+  readonly id: number
+  readonly before: readonly Fact[]
+  readonly after: readonly Fact[]
+}
+
 /** The facts before and after a draft's effects. */
 export function facts(
   draft: StepDraft,
@@ -55,7 +62,7 @@ export function facts(
   }
 }
 
-function factsOf(change: Change, side: 'before' | 'after'): Fact[] {
+export function factsOf(change: Change, side: 'before' | 'after'): Fact[] {
   const { address } = change
   switch (change.action) {
     case 'create':
@@ -78,10 +85,14 @@ function factsOf(change: Change, side: 'before' | 'after'): Fact[] {
 }
 
 /**
- * Whether a step has been done, judged by what the database shows: its `after` holds, its `before` holds, or
+ * Whether a step, or a group of steps, has been done, judged by what the database shows: its `after` holds, its `before` holds, or
  * neither, and then somebody must look. A step without facts may be repeated and counts as to do.
  */
-export function stepState(step: Step, live: Catalog, dialect: Dialect): 'done' | 'to do' | 'unknown' {
+export function stepState(
+  step: Pick<Step, 'before' | 'after'>,
+  live: Catalog,
+  dialect: Dialect
+): 'done' | 'to do' | 'unknown' {
   if (step.after.length === 0) return 'to do'
   if (step.after.every((fact) => holds(fact, live, dialect))) return 'done'
   return step.before.every((fact) => holds(fact, live, dialect)) ? 'to do' : 'unknown'

@@ -5,7 +5,7 @@ import { altered, hazard, literal, preflight, standardAlterer, step } from '../s
 import { conversion, familyOf } from './conversion'
 
 export function postgresAlterer(write: Writer, version: number): Alterer {
-  const standard = standardAlterer(write)
+  const standard = standardAlterer(write, { foreignKeysInTable: false })
   const of = (table: Table) => write.table(table.schema, table.name)
   const convert = (from: Column, to: Column) => conversion(from.type, to.type, write.quote(from.name), version)
 
@@ -101,7 +101,13 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
       const [later, now] = [table.uniques.filter(again), table.uniques.filter((key) => !again(key))]
       return [
         ...standard.createTable({ ...table, uniques: now }),
-        ...later.flatMap((key) => standard.addMember(table, 'unique', key))
+        ...later
+          .flatMap((key) => standard.addMember(table, 'unique', key))
+          .map(({ preflight: _, ...draft }) => ({
+            ...draft,
+            // The table was made a moment ago and has no rows.
+            hazards: []
+          }))
       ]
     },
     addMember: (table, kind, member) =>

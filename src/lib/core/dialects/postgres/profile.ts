@@ -21,10 +21,15 @@ export const postgresProfile = (version: string): EngineProfile => ({
   features: {
     transactionalDdl: true,
     ifExists: true,
+    dropCascade: true,
     comments: true,
     schemas: true,
     renameConstraint: true,
-    indexNamesInSchema: true
+    renameIndex: true,
+    foreignKeysInTable: false,
+    triggersInTable: true,
+    indexNamesInSchema: true,
+    identities: ['by default', 'always']
   },
   proof: 'run here'
 })

@@ -10,7 +10,7 @@ import {
   type MemberKind,
   type Table
 } from '../../catalog'
-import type { Alterer, Constraint, Hazard, Preflight, StepDraft, Writer } from '../dialect'
+import type { Alterer, Constraint, Features, Hazard, Preflight, StepDraft, Writer } from '../dialect'
 
 export const hazard = (kind: Hazard['kind'], sentence: string): Hazard => ({ kind, sentence })
 
@@ -74,7 +74,7 @@ export function preflight(question: string, from: string, where: string): Prefli
   }
 }
 
-export function standardAlterer(write: Writer): Alterer {
+export function standardAlterer(write: Writer, features: Pick<Features, 'foreignKeysInTable'>): Alterer {
   const of = (table: Table) => write.table(table.schema, table.name)
   const filled = (columns: readonly string[], alias: string) =>
     columns.map((column) => `${alias}.${write.quote(column)} IS NOT NULL`).join(' AND ')
@@ -173,7 +173,7 @@ export function standardAlterer(write: Writer): Alterer {
       const { comment: text, ...bare } = table
       const made: Table = {
         ...bare,
-        foreignKeys: [],
+        foreignKeys: features.foreignKeysInTable ? table.foreignKeys.map(({ comment: _, ...fk }) => fk) : [],
         indexes: [],
         columns: table.columns.map(({ comment: _, ...column }) => column),
         uniques: table.uniques.map(({ comment: _, ...key }) => key),

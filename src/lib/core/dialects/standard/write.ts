@@ -109,6 +109,7 @@ export function standardWriter(profile: EngineProfile): Writer {
       ]
       return clauses.length ? `CREATE TABLE ${of(t)} (\n  ${clauses.join(',\n  ')}\n)` : `CREATE TABLE ${of(t)} ()`
     },
+    constraint: constraintClause,
     dropTable: (schema, name, ifExists) =>
       `DROP TABLE ${ifExists && features.ifExists ? 'IF EXISTS ' : ''}${table(schema, name)}`,
     renameTable: (schema, from, to) => `ALTER TABLE ${table(schema, from)} RENAME TO ${quote(to)}`,
@@ -128,6 +129,10 @@ export function standardWriter(profile: EngineProfile): Writer {
       (index.include?.length ? ` INCLUDE ${list(index.include)}` : '') +
       (index.where === undefined ? '' : ` WHERE ${index.where}`),
     dropIndex: (t, index) => `DROP INDEX ${table(t.schema, index.name)}`,
+    dropOpaque: ({ kind, schema, name, table: owner }) =>
+      kind === 'trigger' && features.triggersInTable
+        ? `DROP TRIGGER ${quote(name)} ON ${table(schema, owner ?? '')}`
+        : `DROP ${kind.toUpperCase()} ${table(schema, name)}`,
     comment: (t, on, text) => {
       if (!features.comments) return []
       const what =

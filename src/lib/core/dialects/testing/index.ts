@@ -21,15 +21,20 @@ const profile: EngineProfile = {
   features: {
     transactionalDdl: false,
     ifExists: false,
+    dropCascade: false,
     comments: false,
     schemas: false,
     renameConstraint: false,
-    indexNamesInSchema: true
+    renameIndex: true,
+    foreignKeysInTable: false,
+    triggersInTable: false,
+    indexNamesInSchema: true,
+    identities: ['by default', 'always']
   },
   proof: 'test only'
 }
 
 export function testingDialect(): Dialect {
   const write = standardWriter(profile)
-  return { profile, types: postgresTypes, write, alter: standardAlterer(write) }
+  return { profile, types: postgresTypes, write, alter: standardAlterer(write, profile.features) }
 }

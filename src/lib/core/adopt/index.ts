@@ -1,0 +1,1 @@
+export { take, takeHere, type Taken } from './take'

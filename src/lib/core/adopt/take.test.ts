@@ -1,0 +1,163 @@
+// Changes made in a database, taken into the design: the law over random databases, and each kind of thing by example.
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { harbour } from '../../../../demo/harbour'
+import { catalogs } from '../../../../tests/support/catalogs'
+import { edits, type Make } from '../../../../tests/support/designs'
+import { column, table } from '../../../../tests/support/tables'
+import { apply, findTable, invert, withTable, type Catalog, type Table } from '../catalog'
+import { compare } from '../compare'
+import { derive } from '../derive'
+import { edit, newDesign, newTarget, type Design } from '../design'
+import { dialect as dialectOf, type Dialect } from '../dialects'
+import { closureOfTaking } from '../plan'
+import { take, takeHere } from '.'
+
+const postgres = dialectOf('postgres') as Dialect
+const target = newTarget('dev')
+const design = harbour()
+const wanted = derive(design, target, postgres).catalog
+
+const after = (start: Design, makes: readonly Make[]) => makes.reduce((d, make) => edit(d, make(d)), start)
+
+/** What a design holds less and more than a database, when everything that differs is taken. */
+function takeAll(from: Design, catalog: Catalog, live: Catalog) {
+  const { changes } = compare({ wanted: catalog, live }, postgres)
+  return { changes, taken: take({ design: from, target, changes, wanted: catalog }, postgres) }
+}
+
+const changed = (name: string, change: (table: Table) => Table): Catalog => {
+  const found = findTable(wanted, 'public', name)
+  return found ? withTable(wanted, 'public', name, change(found)) : wanted
+}
+const withColumn = (name: string, of: string, set: object): Catalog =>
+  changed(of, (t) => ({ ...t, columns: t.columns.map((c) => (c.name === name ? { ...c, ...set } : c)) }))
+
+describe('taking', () => {
+  const cases: readonly (readonly [string, Catalog])[] = [
+    ['a type', withColumn('quay', 'berth', { type: 'varchar(90)' })],
+    ['a type that the design has no word for', withColumn('quay', 'berth', { type: 'inet' })],
+    ['that a value may be missing', withColumn('quay', 'berth', { nullable: true })],
+    ['that a parent must be named', withColumn('berth_code', 'visit', { nullable: false })],
+    ['a default of text', withColumn('quay', 'berth', { default: "'North'" })],
+    ['a default that is worked out', withColumn('quay', 'berth', { default: "lower('NORTH')" })],
+    ['no default', withColumn('trade', 'vessel', { default: undefined })],
+    ['a comment', withColumn('quay', 'berth', { comment: 'where it lies' })],
+    ['a comment on a table', changed('berth', (t) => ({ ...t, comment: 'a place' }))],
+    ['a column', changed('berth', (t) => ({ ...t, columns: [...t.columns, column('call_sign', 'varchar(7)')] }))],
+    ['that a column is gone', changed('berth', (t) => ({ ...t, columns: t.columns.filter((c) => c.name !== 'quay') }))],
+    [
+      'a table',
+      {
+        ...wanted,
+        tables: [
+          ...wanted.tables,
+          table('tug_log', [column('note', 'text', { nullable: false })], {
+            primaryKey: { name: 'tug_log_pkey', columns: ['note'] }
+          })
+        ]
+      }
+    ],
+    ['a unique rule', changed('berth', (t) => ({ ...t, uniques: [{ name: 'berth_quay_key', columns: ['quay'] }] }))],
+    [
+      'an index',
+      changed('berth', (t) => ({
+        ...t,
+        indexes: [{ name: 'i', unique: false, parts: [{ column: 'quay', descending: true }] }]
+      }))
+    ],
+    ['a check', changed('berth', (t) => ({ ...t, checks: [...t.checks, { name: 'deep', expression: "quay <> ''" }] }))],
+    ['that a check is gone', changed('berth', (t) => ({ ...t, checks: [] }))],
+    [
+      'what an attribute may be',
+      changed('vessel', (t) => ({
+        ...t,
+        checks: t.checks.map((c) =>
+          c.expression.includes('tanker') ? { ...c, expression: "trade IN ('bulk', 'ferry')" } : c
+        )
+      }))
+    ],
+    [
+      'what happens when a parent goes',
+      changed('cargo_line', (t) => ({
+        ...t,
+        foreignKeys: t.foreignKeys.map((fk) => ({ ...fk, onDelete: 'restrict' as const }))
+      }))
+    ]
+  ]
+  it.each(cases)('%s', (_, live) => {
+    const { changes, taken } = takeAll(design, wanted, live)
+    expect(changes.length).toBeGreaterThan(0)
+    if (!taken.ok) throw new Error(taken.conflict)
+    expect(
+      compare({ wanted: derive(edit(design, taken.edit), target, postgres).catalog, live }, postgres).changes
+    ).toEqual([])
+  })
+
+  it('says why a change of what only follows from the design cannot be taken', () => {
+    const { taken } = takeAll(design, wanted, withColumn('vessel_id', 'visit', { type: 'bigint' }))
+    expect(taken).toMatchObject({
+      ok: false,
+      conflict: 'It follows from the key that a link brings: take the change of that key.'
+    })
+  })
+
+  it('for one target leaves the design and every other target as they are', () => {
+    const live = withColumn('quay', 'berth', { type: 'varchar(90)' })
+    const { changes } = compare({ wanted, live }, postgres)
+    const here = { ...target, id: 'here' }
+    const start = edit(design, { kind: 'target.set', target: here })
+    const taken = takeHere({ target: here, changes })
+    if (!taken.ok) throw new Error(taken.conflict)
+    const next = edit(start, taken.edit)
+    const departed = next.targets['here']
+    expect(departed && compare({ wanted: derive(next, departed, postgres).catalog, live }, postgres).changes).toEqual(
+      []
+    )
+    expect(derive(next, target, postgres).catalog).toEqual(wanted)
+  })
+})
+
+describe('the law: derive(take(design, change)) = apply(change, derive(design))', () => {
+  const some = fc.array(fc.nat(1000), { minLength: 1, maxLength: 3 })
+  const check = (from: Design, live: Catalog, picks: readonly number[], count: { taken: number }) => {
+    const before = derive(from, target, postgres).catalog
+    const all = compare({ wanted: before, live }, postgres).changes
+    const chosen = picks.flatMap((n) => all[n % Math.max(all.length, 1)] ?? [])
+    const { changes } = closureOfTaking({ chosen, all, live, wanted: before }, postgres)
+    const expected = apply(invert(changes), before, postgres.write)
+    for (const how of [take, takeHere]) {
+      const taken = how({ design: from, target, changes, wanted: before }, postgres)
+      if (!taken.ok) {
+        expect(taken.conflict).toMatch(/\.$/)
+        continue
+      }
+      count.taken++
+      const next = edit(from, taken.edit)
+      const at = how === take ? target : (next.targets[target.id] ?? target)
+      expect(compare({ wanted: derive(next, at, postgres).catalog, live: expected }, postgres).changes).toEqual([])
+    }
+  }
+
+  it('for databases that a changed design would have made', () => {
+    const count = { taken: 0 }
+    fc.assert(
+      fc.property(edits, some, (makes, picks) => {
+        const other = derive(after(design, makes), target, postgres)
+        fc.pre(!other.notices.some((notice) => notice.severity === 'error'))
+        check(design, other.catalog, picks, count)
+      }),
+      { numRuns: 60 }
+    )
+    expect(count.taken).toBeGreaterThan(60)
+  })
+
+  it('for databases that nobody designed', () => {
+    const count = { taken: 0 }
+    fc.assert(
+      fc.property(catalogs(postgres), some, (live, picks) => check(newDesign('Harbour'), live, picks, count)),
+      { numRuns: 150 }
+    )
+    expect(count.taken).toBeGreaterThan(150)
+  })
+})

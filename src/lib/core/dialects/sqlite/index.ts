@@ -1,0 +1,22 @@
+import type { Dialect } from '../dialect'
+import { standardAlterer } from '../standard'
+import { sqliteQueries } from './introspect'
+import { sqliteProfile, VERSIONS } from './profile'
+import { sqliteRebuilder } from './rebuild'
+import { sqliteTypes } from './types'
+import { sqliteWriter } from './write'
+
+export function sqlite(version: string): Dialect {
+  const profile = sqliteProfile(version)
+  const write = sqliteWriter(profile)
+  return {
+    profile,
+    types: sqliteTypes,
+    write,
+    alter: standardAlterer(write, profile.features),
+    rebuild: sqliteRebuilder(write),
+    introspect: sqliteQueries
+  }
+}
+
+export { VERSIONS as SQLITE_VERSIONS }

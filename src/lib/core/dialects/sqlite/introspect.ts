@@ -1,0 +1,75 @@
+// Asks an SQLite database what it holds: its schema table keeps the statements that made it.
+import type { Catalog, Index, OpaqueObject, Table, UnreadObject } from '../../catalog'
+import { namesIn } from '../../sql'
+import type { CatalogQueries } from '../dialect'
+import { readIndex, readTable } from './read'
+
+const text = (value: unknown) => (typeof value === 'string' ? value : '')
+const lower = (name: string) => name.toLowerCase()
+
+export const sqliteQueries: CatalogQueries = {
+  read: async (query): Promise<Catalog> => {
+    const [server] = await query('SELECT sqlite_version() AS version')
+    const rows = await query(
+      `SELECT type, name, tbl_name AS owner, sql FROM sqlite_master WHERE name NOT LIKE 'sqlite\\_%' ESCAPE '\\' ORDER BY name`
+    )
+    const unread: UnreadObject[] = []
+    const of = (type: string) => rows.filter((row) => row['type'] === type && row['sql'] !== null)
+    const indexes = new Map<string, Index[]>()
+    for (const row of of('index')) {
+      const { index, unread: left } = readIndex(text(row['name']), text(row['sql']))
+      unread.push(...left.map((kind) => ({ kind, name: index.name })))
+      indexes.set(text(row['owner']), [...(indexes.get(text(row['owner'])) ?? []), index])
+    }
+    const read: Table[] = []
+    for (const row of of('table')) {
+      const name = text(row['name'])
+      if (/^create\s+virtual/i.test(text(row['sql']))) {
+        unread.push({ kind: 'virtual table', name })
+        continue
+      }
+      const { table, unread: left } = readTable(name, text(row['sql']))
+      unread.push(...left.map((kind) => ({ kind, name })))
+      read.push({ ...table, indexes: indexes.get(name) ?? [] })
+    }
+    const opaque = [...of('view'), ...of('trigger')].map((row): OpaqueObject => {
+      const [kind, name, owner] = [text(row['type']) as 'view' | 'trigger', text(row['name']), text(row['owner'])]
+      const names = namesIn(text(row['sql']), lower)
+      return {
+        kind,
+        schema: 'main',
+        name,
+        ...(kind === 'trigger' ? { table: owner } : {}),
+        definition: text(row['sql']),
+        uses: read
+          .filter((table) => names.has(lower(table.name)))
+          .map((table) => ({
+            schema: 'main',
+            table: table.name,
+            columns: table.columns.filter((column) => names.has(lower(column.name))).map((column) => column.name)
+          }))
+      }
+    })
+    return {
+      engine: 'sqlite',
+      defaultSchema: 'main',
+      ...(server ? { serverVersion: text(server['version']) } : {}),
+      tables: withParentKeys(read),
+      unread,
+      ...(opaque.length ? { opaque } : {})
+    }
+  }
+}
+
+/** A foreign key that names no columns goes to its parent's primary key. Names are compared without case. */
+function withParentKeys(tables: readonly Table[]): Table[] {
+  return tables.map((table) => ({
+    ...table,
+    foreignKeys: table.foreignKeys.map((fk) => {
+      const parent = tables.find((t) => lower(t.name) === lower(fk.references.table))
+      const columns = fk.references.columns.length ? fk.references.columns : (parent?.primaryKey?.columns ?? [])
+      const named = columns.map((name) => parent?.columns.find((c) => lower(c.name) === lower(name))?.name ?? name)
+      return { ...fk, references: { ...fk.references, table: parent?.name ?? fk.references.table, columns: named } }
+    })
+  }))
+}

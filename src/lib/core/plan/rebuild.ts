@@ -1,0 +1,192 @@
+// Plans for an engine that makes a table again to change it. Names are changed in place first, so that the engine
+// carries them into all that speaks of them; what goes is moved out of the way of names; then each table that differs
+// is made again; what holds rows goes last. If any table is made again, all of it is one transaction.
+import {
+  findTable,
+  members,
+  propertyOf,
+  sameValue,
+  tableAddress,
+  type Address,
+  type Catalog,
+  type Change,
+  type Table
+} from '../catalog'
+import { difference } from '../compare'
+import type { Rebuilder, RebuildNames, StepDraft } from '../dialects'
+import { place, type Builder } from './builder'
+import { temporaryName, orderRenames } from './names'
+import { dependentsOf, putBack, takeAway } from './dependents'
+
+type Rename = Change & { action: 'rename' }
+
+interface Input {
+  readonly live: Catalog
+  readonly to: Catalog
+  readonly changes: readonly Change[]
+  readonly renames: readonly Rename[]
+  readonly rebuild: Rebuilder
+  readonly builder: Builder
+}
+
+export function planByRebuilding({ live, to, changes, renames, rebuild, builder }: Input): void {
+  const { dialect } = builder
+  const removed = changes.filter((c): c is Change & { action: 'drop' } => c.action === 'drop')
+  const dropped = removed.filter((c) => c.address.kind === 'table')
+  const named = renames.filter(({ address: { kind } }) => kind === 'table' || kind === 'column')
+  const evicted = evictions(removed, live, to, named)
+  const moves = [...named, ...evicted]
+  const tableNow = (name: string) =>
+    moves.find((m) => m.address.kind === 'table' && m.address.name === name)?.to ?? name
+
+  // The state once names are changed: found out first, on a plan that is thrown away.
+  const goneIndexes = indexesInTheWay(live, to, dropped, tableNow)
+  const after = (make: Builder) => {
+    for (const index of goneIndexes) make.make(index)
+    for (const rename of orderRenames(moves, live, dialect)) make.make(rename)
+  }
+  const trial = builder.fresh()
+  after(trial)
+  const pairs = to.tables.flatMap((table) => {
+    const now = findTable(trial.state, table.schema, table.name)
+    const taken = dropped.some((d) => tableNow(d.address.name) === table.name)
+    return now && !taken ? [{ now, table, changes: changesWithin(now, table, builder) }] : []
+  })
+  const made = to.tables.filter((table) => !pairs.some((pair) => pair.table === table))
+  const again = pairs.filter((pair) => pair.changes.some((change) => !rebuild.inPlace(pair.now, change)))
+
+  const names = [...moves.map((move) => move.to), ...to.tables.map((table) => table.name)]
+  const work = () => {
+    const touched = [...again.map((pair) => liveTableOf(pair.now.name, moves)), ...dropped.map((d) => d.address.name)]
+    const dependents = dependentsOf(
+      live,
+      touched.map((table) => ({ schema: live.defaultSchema, table }))
+    )
+    builder.add(takeAway(dependents, dialect))
+    after(builder)
+    for (const table of made) {
+      builder.add(dialect.alter.createTable(table))
+      for (const index of table.indexes) builder.add(dialect.alter.addMember(table, 'index', index).map(withoutRisk))
+    }
+    for (const pair of again) {
+      const now = findTable(builder.state, pair.now.schema, pair.now.name) ?? pair.now
+      const drafts = rebuild.steps(now, pair.table, liveNames(pair.table.name, live, moves, names))
+      const undo = rebuild.steps(pair.table, now, liveNames(pair.table.name, to, [], names))
+      builder.add(withEffects(drafts, changesWithin(now, pair.table, builder), tableAddress(pair.table), undo))
+    }
+    for (const pair of pairs)
+      if (!again.includes(pair)) {
+        const late = pair.changes.filter((c) => c.action === 'drop' && c.address.kind === 'column')
+        for (const change of pair.changes) if (!late.includes(change)) builder.make(change)
+        for (const change of late) builder.make(change)
+      }
+    // Tables that go may name each other: they go together.
+    builder.together(() => {
+      for (const change of dropped) {
+        const table = findTable(builder.state, change.address.schema, tableNow(change.address.name))
+        if (table) builder.add(dialect.alter.dropTable(table))
+      }
+    })
+    const gone = new Set(dropped.map((d) => place(d.address)))
+    builder.add(putBack(dependents, { moves, to, gone, dialect }))
+  }
+  if (again.length > 0) builder.together(work)
+  else work()
+}
+
+const withoutRisk = ({ preflight: _, ...draft }: StepDraft): StepDraft => ({ ...draft, hazards: [] })
+
+/** What is dropped gives way to what has its name from now on. */
+function evictions(
+  removed: readonly (Change & { action: 'drop' })[],
+  live: Catalog,
+  to: Catalog,
+  renames: readonly Rename[]
+): Rename[] {
+  const newName = (table: string) =>
+    renames.find((r) => r.address.kind === 'table' && r.address.name === table)?.to ?? table
+  const taken: string[] = []
+  const away = (address: Address): Rename => {
+    const name = temporaryName(address.name, live, taken)
+    taken.push(name)
+    return { action: 'rename', address, to: name }
+  }
+  return removed.flatMap(({ address }) => {
+    if (address.kind === 'table') return findTable(to, address.schema, address.name) ? [away(address)] : []
+    if (address.kind !== 'column') return []
+    const wanted = findTable(to, address.schema, newName(address.table))
+    return wanted?.columns.some((column) => column.name === address.name) ? [away(address)] : []
+  })
+}
+
+/** Indexes whose names are wanted elsewhere, or which differ: an index is dropped and made again. */
+function indexesInTheWay(
+  live: Catalog,
+  to: Catalog,
+  dropped: readonly Change[],
+  newName: (table: string) => string
+): Change[] {
+  const wanted = new Set(to.tables.flatMap((table) => [table.name, ...table.indexes.map((index) => index.name)]))
+  const going = new Set(dropped.map((change) => change.address.name))
+  return live.tables.flatMap((table) =>
+    table.indexes
+      .filter((index) => {
+        if (!wanted.has(index.name)) return false
+        const home = to.tables.find((t) => t.indexes.some((i) => i.name === index.name))
+        const same = home?.indexes.find((i) => i.name === index.name)
+        const alike =
+          same && ['unique', 'parts', 'where'].every((p) => sameValue(propertyOf(index, p), propertyOf(same, p)))
+        return going.has(table.name) || home?.name !== newName(table.name) || !alike
+      })
+      .map((index): Change => ({
+        action: 'drop',
+        address: { kind: 'index', schema: table.schema, table: table.name, name: index.name },
+        object: { kind: 'index', value: index }
+      }))
+  )
+}
+
+function changesWithin(now: Table, wanted: Table, builder: Builder): Change[] {
+  const only = (table: Table): Catalog => ({ ...builder.state, tables: [table] })
+  const changes = difference(only(now), only(wanted), [], builder.dialect)
+  return changes.filter((change) => change.action !== 'alter' || change.certain)
+}
+
+/** The last step of the making shows what has changed: all of it runs together or not at all. */
+function withEffects(
+  drafts: readonly StepDraft[],
+  effects: readonly Change[],
+  about: Address,
+  undo: readonly StepDraft[]
+): StepDraft[] {
+  return drafts.map((draft, i) =>
+    i < drafts.length - 1
+      ? { ...draft, about, undo: [] }
+      : { ...draft, about, effects, undo: undo.map((step) => step.statement) }
+  )
+}
+
+const liveTableOf = (name: string, moves: readonly Rename[]): string =>
+  moves.find((m) => m.address.kind === 'table' && m.to === name)?.address.name ?? name
+
+function liveNames(table: string, live: Catalog, moves: readonly Rename[], taken: readonly string[]): RebuildNames {
+  return {
+    // A name that is free for good: of moved tables too.
+    temporary: temporaryName(table, live, taken),
+    live: (name) => {
+      const was = liveTableOf(name, moves)
+      const found = live.tables.find((t) => t.name === was)
+      const displaced = was === name && moves.some((m) => m.address.kind === 'table' && m.address.name === name)
+      if (!found || displaced) return undefined
+      return {
+        table: was,
+        column: (column) => {
+          const own = moves.filter((m) => m.address.kind === 'column' && m.address.table === was)
+          const old = own.find((m) => m.to === column)?.address.name ?? column
+          if (old === column && own.some((m) => m.address.name === column)) return undefined
+          return members(found, 'column').some((c) => c.name === old) ? old : undefined
+        }
+      }
+    }
+  }
+}

@@ -1,0 +1,99 @@
+// A real SQLite in this process (WebAssembly), held in memory; what it holds is stored after each run.
+import type { Database, SqlJsStatic, SqlValue } from 'sql.js'
+import { dialect } from '../core/dialects'
+import type { LiveDatabase, QueryResult, StatementOutcome } from './database'
+
+/** Where a database file is kept. */
+export interface FileKeeper {
+  load(): Promise<Uint8Array | undefined>
+  save(file: Uint8Array): Promise<void>
+}
+
+/** Opens the database file that a keeper holds, or a new one. */
+export async function openSqlite(engine: SqlJsStatic, keeper: FileKeeper): Promise<LiveDatabase> {
+  const db = new engine.Database(await keeper.load())
+  db.run('PRAGMA foreign_keys = ON')
+  return sqlite(db, keeper)
+}
+
+function sqlite(db: Database, keeper: FileKeeper): LiveDatabase {
+  const read = (sql: string): QueryResult => {
+    const statement = db.prepare(sql)
+    try {
+      const rows: unknown[][] = []
+      while (statement.step()) rows.push(statement.get().map(plain))
+      return { columns: statement.getColumnNames(), rows, affected: 0 }
+    } finally {
+      statement.free()
+    }
+  }
+  const keyed = async (sql: string) => {
+    const { columns, rows } = read(sql)
+    return rows.map((row) => Object.fromEntries(columns.map((name, i) => [name, row[i]])))
+  }
+  const violations = () => read('PRAGMA foreign_key_check').rows.length
+
+  async function run(statements: readonly string[]): Promise<StatementOutcome[]> {
+    const outcomes: StatementOutcome[] = []
+    let start = performance.now()
+    const refused = (error: unknown): StatementOutcome[] => {
+      if (inTransaction) db.run('ROLLBACK')
+      const message = error instanceof Error ? error.message : String(error)
+      return [...outcomes, { ok: false, time: performance.now() - start, affected: 0, error: { message } }]
+    }
+    let inTransaction = false
+    // "PRAGMA foreign_keys" does nothing inside a transaction; a table that is made again needs them off.
+    db.run('PRAGMA foreign_keys = OFF')
+    try {
+      const before = violationsOr(violations)
+      db.run('BEGIN')
+      inTransaction = true
+      for (const statement of statements) {
+        start = performance.now()
+        db.run(statement)
+        outcomes.push({ ok: true, time: performance.now() - start, affected: db.getRowsModified() })
+      }
+      if (violations() > before) {
+        const [first] = read('PRAGMA foreign_key_check').rows
+        outcomes.pop()
+        throw new Error(
+          `foreign key check failed: a row of ${String(first?.[0])} names no row of ${String(first?.[2])}`
+        )
+      }
+      db.run('COMMIT')
+      inTransaction = false
+    } catch (error) {
+      return refused(error)
+    } finally {
+      db.run('PRAGMA foreign_keys = ON')
+    }
+    await keeper.save(db.export())
+    // Exporting opens the database anew.
+    db.run('PRAGMA foreign_keys = ON')
+    return outcomes
+  }
+
+  return {
+    engine: 'sqlite',
+    catalog: async () => {
+      const queries = dialect('sqlite')?.introspect
+      if (!queries) throw new Error('SQLite has catalogue queries')
+      return queries.read(keyed)
+    },
+    query: async (sql) => read(sql),
+    run,
+    close: async () => db.close()
+  }
+}
+
+/** Foreign keys that go to no key make the check itself fail: then nothing is known of before. */
+function violationsOr(count: () => number): number {
+  try {
+    return count()
+  } catch {
+    return Infinity
+  }
+}
+
+const plain = (value: SqlValue): unknown =>
+  value instanceof Uint8Array ? `x'${[...value].map((byte) => byte.toString(16).padStart(2, '0')).join('')}'` : value
