@@ -8,7 +8,8 @@ import {
   type Attribute,
   type Design,
   type Entity,
-  type Link
+  type Link,
+  type Target
 } from '../src/lib/core/design'
 import { parseType } from '../src/lib/core/types'
 
@@ -23,7 +24,7 @@ export interface Builder {
   area(id: string, name: string, tint: number): void
   entity(area: string, name: string, means: string, columns: readonly Column[]): void
   link(child: string, parent: string, more?: Partial<Link> & { readonly before?: string }): void
-  target(id: string, name: string): void
+  target(id: string, name: string, more?: Partial<Target>): void
 }
 
 export const slug = (name: string): string => name.toLowerCase().replaceAll(' ', '_')
@@ -87,8 +88,8 @@ export function builder(name: string): Builder {
         ...(before === undefined ? {} : { before: `att_${slug(childName)}_${slug(before)}` })
       })
     },
-    target(id, targetName) {
-      self.design = edit(self.design, { kind: 'target.set', target: newTarget(targetName, { id }) })
+    target(id, targetName, more = {}) {
+      self.design = edit(self.design, { kind: 'target.set', target: newTarget(targetName, { id, ...more }) })
     }
   }
   return self

@@ -153,6 +153,8 @@ export function harbour(): Design {
     ]
   })
   b.target('tgt_dev', 'dev')
+  b.target('tgt_test', 'test', { engine: 'sqlite', version: '3.50', environment: 'test' })
+  b.target('tgt_production', 'production', { environment: 'production', locked: true })
   return edit(b.design, { kind: 'diagram.place', id: 'dia_all', places })
 }
 

@@ -28,3 +28,14 @@ export const rows: readonly string[] = [
   `INSERT INTO invoice (number, visit_id, agent_id, issued_on) VALUES ('2026-000001', 1, 1, '2026-03-03')`,
   `INSERT INTO invoice_line (invoice_id, line_no, tariff_code, quantity, amount) VALUES (1, 1, 'BERTH', 2, 840), (1, 2, 'PILOT', 1, 310.5)`
 ]
+
+/** Fewer rows, in words that every engine understands and for the design as it is. */
+export const withoutClock: readonly string[] = [
+  `INSERT INTO country (iso, name) VALUES ('NL', 'Netherlands'), ('PT', 'Portugal')`,
+  `INSERT INTO port (code, name, country_iso) VALUES ('NLSTH', 'Stellehaven', 'NL')`,
+  `INSERT INTO agent (name, country_iso) VALUES ('Brandt and Daughters', 'NL')`,
+  `INSERT INTO vessel (imo, name, flag_iso, loa, trade, agent_id) VALUES (9000001, 'Grey Heron', 'NL', 182.5, 'bulk', 1),
+    (9000002, 'Maré Alta', 'PT', 96.2, 'ferry', NULL)`,
+  `INSERT INTO berth (code, quay, depth) VALUES ('N1', 'North quay', 11.5)`,
+  `INSERT INTO visit (vessel_id, berth_code, arrives_at) VALUES (1, 'N1', '2026-03-01 06:10')`
+]

@@ -7,10 +7,10 @@ import { fileURLToPath } from 'node:url'
 import { loadModule, parseSync } from 'libpg-query'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { earlier } from '../../demo/earlier'
+import { history } from '../../demo/history'
 import { harbour } from '../../demo/harbour'
 import { rows } from '../../demo/rows'
-import { printDesign } from '../../src/lib/core/design'
+import { newTarget, printDesign } from '../../src/lib/core/design'
 import { startServer, whyNoServer, type Server } from '../support/postgres-server'
 
 const root = fileURLToPath(new URL('../..', import.meta.url))
@@ -27,7 +27,7 @@ function ramblet(...args: string[]) {
 beforeAll(async () => {
   execFileSync(process.execPath, [join(root, 'scripts/build-cli.mjs')])
   writeFileSync(file('now.ramblet'), printDesign(harbour()))
-  writeFileSync(file('before.ramblet'), printDesign(earlier(harbour())))
+  writeFileSync(file('before.ramblet'), printDesign(history(newTarget('dev')).agreed))
   await loadModule()
 })
 afterAll(() => rmSync(folder, { recursive: true, force: true }))

@@ -91,7 +91,7 @@ describe.each(engines)('$label', (engine: EngineUnderTest) => {
     const { changes } = closure({ chosen, all, live, wanted }, dialect)
     const migration = plan(live, changes, dialect)
     await run(migration, db)
-    expect(await differences(migration.to)).toEqual([])
+    expect(await differences(migration.to), migration.steps.map((s) => s.statement).join('\n')).toEqual([])
   })
 
   it.skipIf(engine.lacking)('reads back what was written', () => fc.assert(readsBack, runs), 3_600_000)

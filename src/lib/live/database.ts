@@ -7,6 +7,22 @@ export interface QueryResult {
   readonly rows: readonly (readonly unknown[])[]
   /** Rows that a statement changed. */
   readonly affected: number
+  /** What the engine said besides. */
+  readonly messages?: readonly string[]
+}
+
+export interface QueryOptions {
+  /** The engine refuses to change anything. */
+  readonly readOnly?: boolean
+}
+
+/** What the engine said when it refused. */
+export interface Refusal {
+  /** The engine's own words, with the place in the statement (from 1) where it says so. */
+  readonly message: string
+  readonly code?: string
+  readonly detail?: string
+  readonly position?: number
 }
 
 /** What became of one statement of a group. */
@@ -15,22 +31,18 @@ export interface StatementOutcome {
   /** Milliseconds. */
   readonly time: number
   readonly affected: number
-  /** The engine's own words where it refused, with the place in the statement (from 1) where it says so. */
-  readonly error?: {
-    readonly message: string
-    readonly code?: string
-    readonly detail?: string
-    readonly position?: number
-  }
+  readonly error?: Refusal
 }
 
 export interface LiveDatabase {
   readonly engine: string
   catalog(): Promise<Catalog>
-  query(sql: string): Promise<QueryResult>
+  /** One statement; rejects with what the engine says. */
+  query(sql: string, options?: QueryOptions): Promise<QueryResult>
   /**
    * Runs statements as one: all of them or, when one is refused, none. Outcomes end with the one refused. What it
-   * says was done is kept: it survives whatever happens next.
+   * says was done is kept: it survives whatever happens next. Engines that commit each statement by itself are given
+   * one at a time.
    */
   run(statements: readonly string[]): Promise<readonly StatementOutcome[]>
   close(): Promise<void>

@@ -2,7 +2,7 @@
 import { PGlite } from '@electric-sql/pglite'
 import type { Catalog } from '../core/catalog'
 import { dialect } from '../core/dialects'
-import type { LiveDatabase, QueryResult, StatementOutcome } from './database'
+import type { LiveDatabase, QueryResult, Refusal, StatementOutcome } from './database'
 
 /** Where a database is kept between visits. */
 export interface Keeper {
@@ -57,8 +57,16 @@ function embedded(db: PGlite, keeper: Keeper): LiveDatabase {
       if (!queries) throw new Error('PostgreSQL has catalogue queries')
       return queries.read(rows)
     },
-    query: async (sql): Promise<QueryResult> => {
-      const result = await db.query<unknown[]>(sql, [], { rowMode: 'array' })
+    query: async (sql, { readOnly } = {}): Promise<QueryResult> => {
+      const ask = (on: Pick<PGlite, 'query'>) => on.query<unknown[]>(sql, [], { rowMode: 'array' })
+      const result = readOnly
+        ? await db.transaction(async (tx) => {
+            await tx.query('SET TRANSACTION READ ONLY')
+            return ask(tx as unknown as PGlite)
+          })
+        : await ask(db)
+      if (!readOnly && !/^\s*(select|with|show|explain|values|table)\b/i.test(sql))
+        await keeper.save(() => db.dumpDataDir('none'))
       return {
         columns: result.fields.map((field) => field.name),
         rows: result.rows.map((row) => row.map(plain)),
@@ -81,7 +89,7 @@ function plain(value: unknown): unknown {
       : value
 }
 
-function errorOf(error: unknown): NonNullable<StatementOutcome['error']> {
+function errorOf(error: unknown): Refusal {
   const { message, code, detail, position } = error as {
     message?: string
     code?: string

@@ -1,2 +1,2 @@
-export type { LiveDatabase, QueryResult, StatementOutcome } from './database'
-export { runMigration, type RunOptions, type StepResult } from './run'
+export type { LiveDatabase, QueryOptions, QueryResult, Refusal, StatementOutcome } from './database'
+export { groupStates, runMigration, type Ended, type Recorded, type RunOptions, type StepResult } from './run'

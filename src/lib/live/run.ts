@@ -1,65 +1,113 @@
-// Runs a plan, group by group: what is already done is passed over, what cannot be told stops it, a refusal stops it.
+// Runs a plan, transaction by transaction: what is already done is passed over, what cannot be told stops it, a refusal
+// stops it. Every transaction is written down before it begins and after it ends, so that what was cut off is known.
+import { apply, type Catalog, type Change } from '../core/catalog'
+import { difference } from '../core/compare'
 import type { Dialect } from '../core/dialects'
-import { stepState, type Migration, type Step } from '../core/plan'
-import type { LiveDatabase, StatementOutcome } from './database'
+import { stepState, type Group, type Migration, type Step } from '../core/plan'
+import type { LiveDatabase, Refusal } from './database'
 
 export type StepResult =
   | { readonly state: 'done'; readonly time: number; readonly affected: number; readonly before?: boolean }
-  | { readonly state: 'failed'; readonly time: number; readonly error: NonNullable<StatementOutcome['error']> }
-  /** The database shows neither the state before the step nor the one after it. */
+  | { readonly state: 'failed'; readonly time: number; readonly error: Refusal }
+  /** The database shows neither the state before the step nor the one after it, or shows nothing of the step at all. */
   | { readonly state: 'unknown' }
 
+/** What is known of a transaction from the record of the run. */
+export type Recorded = 'begun' | 'done' | 'failed'
+
 export interface RunOptions {
-  /** Ids of steps that have been done already. */
-  readonly done: ReadonlySet<string>
-  /** Run the next group only. */
-  readonly one?: boolean
-  /** Told of each step as it ends; a step is told done only when the database has kept it. */
-  readonly onResult: (step: Step, result: StepResult) => void
-  /** Asked between groups. */
+  /** What the record says of each transaction, by its number. */
+  readonly recorded?: ReadonlyMap<number, Recorded>
+  /** Run no further than this transaction. */
+  readonly upTo?: number
+  /** Told, and waited for, before a transaction begins. */
+  readonly onBegin?: (group: number) => Promise<void>
+  /** Told of each step as it ends, and waited for; a step is told done only when the database has kept it. */
+  readonly onResult: (step: Step, result: StepResult) => Promise<void> | void
+  /** Asked between transactions. */
   readonly cancelled?: () => boolean
 }
 
-/** The rest of a plan, or its next group. Returns how it ended. */
+export type Ended =
+  | { readonly how: 'complete' | 'stopped' | 'failed' | 'unknown' }
+  /** The database is not what the plan was made for. */
+  | { readonly how: 'changed'; readonly changes: readonly Change[] }
+
+/** Runs a plan to its end, or as far as it is told. */
 export async function runMigration(
   migration: Migration,
   live: LiveDatabase,
   dialect: Dialect,
-  { done, one, onResult, cancelled }: RunOptions
-): Promise<'complete' | 'stopped' | 'failed' | 'unknown'> {
+  { recorded = new Map(), upTo = Infinity, onBegin, onResult, cancelled }: RunOptions
+): Promise<Ended> {
   let catalog = await live.catalog()
-  const groups = groupsOf(migration.steps.filter((step) => !done.has(step.id)))
-  for (const group of groups) {
-    if (cancelled?.()) return 'stopped'
-    const states = group.map((step) => stepState(step, catalog, dialect))
-    if (states.every((state) => state === 'done')) {
-      for (const step of group) onResult(step, { state: 'done', time: 0, affected: 0, before: true })
-      continue
+  const states = groupStates(migration, catalog, dialect, recorded)
+  const done = new Set([...states].filter(([, state]) => state === 'done').map(([id]) => id))
+  for (const group of migration.groups)
+    if (done.has(group.id) && recorded.get(group.id) !== 'done')
+      for (const step of stepsOf(migration, group))
+        await onResult(step, { state: 'done', time: 0, affected: 0, before: true })
+  const left = migration.groups.filter((group) => !done.has(group.id) && group.id <= upTo)
+  const unclear = left.find((group) => states.get(group.id) === 'unknown')
+  if (left.length === 0) return { how: migration.groups.length === done.size ? 'complete' : 'stopped' }
+  const changes = foreign(migration, catalog, done, dialect)
+  if (unclear && (recorded.has(unclear.id) || changes.length === 0)) {
+    for (const step of stepsOf(migration, unclear)) await onResult(step, { state: 'unknown' })
+    return { how: 'unknown' }
+  }
+  if (changes.length > 0) return { how: 'changed', changes }
+
+  for (const group of left) {
+    if (cancelled?.()) return { how: 'stopped' }
+    const steps = stepsOf(migration, group)
+    // Somebody else may be at work meanwhile: a transaction begins only on what it was planned for.
+    if (group !== left[0] && group.before.length && stepState(group, catalog, dialect) !== 'to do') {
+      for (const step of steps) await onResult(step, { state: 'unknown' })
+      return { how: 'unknown' }
     }
-    // Within a group, later steps build on earlier ones: only the first must find the database as it was planned.
-    const first = states[0]
-    if (first === 'unknown') {
-      if (group[0]) onResult(group[0], { state: 'unknown' })
-      return 'unknown'
-    }
-    const outcomes = await live.run(group.map((step) => step.statement))
+    await onBegin?.(group.id)
+    const outcomes = await live.run(steps.map((step) => step.statement))
     const failed = outcomes.findIndex((outcome) => !outcome.ok)
     if (failed >= 0) {
-      const [step, outcome] = [group[failed], outcomes[failed]]
-      if (step && outcome?.error) onResult(step, { state: 'failed', time: outcome.time, error: outcome.error })
-      return 'failed'
+      const [step, outcome] = [steps[failed], outcomes[failed]]
+      if (step && outcome?.error) await onResult(step, { state: 'failed', time: outcome.time, error: outcome.error })
+      return { how: 'failed' }
     }
-    group.forEach((step, i) =>
-      onResult(step, { state: 'done', time: outcomes[i]?.time ?? 0, affected: outcomes[i]?.affected ?? 0 })
-    )
-    if (one) return group === groups.at(-1) ? 'complete' : 'stopped'
+    for (const [i, step] of steps.entries())
+      await onResult(step, { state: 'done', time: outcomes[i]?.time ?? 0, affected: outcomes[i]?.affected ?? 0 })
+    done.add(group.id)
     catalog = await live.catalog()
   }
-  return 'complete'
+  return { how: done.size === migration.groups.length ? 'complete' : 'stopped' }
 }
 
-function groupsOf(steps: readonly Step[]): Step[][] {
-  const groups = new Map<number, Step[]>()
-  for (const step of steps) groups.set(step.group, [...(groups.get(step.group) ?? []), step])
-  return [...groups.values()]
+/**
+ * What is known of each transaction: by the database where its structure shows it, else by the record. One that was
+ * begun, never ended, and leaves no trace in the structure is unknown: a person must say.
+ */
+export function groupStates(
+  migration: Migration,
+  live: Catalog,
+  dialect: Dialect,
+  recorded: ReadonlyMap<number, Recorded>
+): Map<number, 'done' | 'to do' | 'unknown'> {
+  return new Map(
+    migration.groups.map((group) => {
+      const written = recorded.get(group.id)
+      if (written === 'done') return [group.id, 'done']
+      if (group.after.length > 0) return [group.id, stepState(group, live, dialect)]
+      return [group.id, written === 'begun' ? 'unknown' : 'to do']
+    })
+  )
+}
+
+const stepsOf = (migration: Migration, group: Group): Step[] =>
+  migration.steps.filter((step) => step.group === group.id)
+
+/** What differs between the database and what the plan takes it to be, once what is done is done. */
+function foreign(migration: Migration, live: Catalog, done: ReadonlySet<number>, dialect: Dialect): Change[] {
+  const expected = migration.steps
+    .filter((step) => done.has(step.group))
+    .reduce((state, step) => apply(step.effects, state, dialect.write), migration.from)
+  return difference(expected, live, [], dialect).filter((change) => change.action !== 'alter' || change.certain)
 }

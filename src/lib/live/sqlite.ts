@@ -6,7 +6,8 @@ import type { LiveDatabase, QueryResult, StatementOutcome } from './database'
 /** Where a database file is kept. */
 export interface FileKeeper {
   load(): Promise<Uint8Array | undefined>
-  save(file: Uint8Array): Promise<void>
+  /** `file` makes the file. */
+  save(file: () => Uint8Array): Promise<void>
 }
 
 /** Opens the database file that a keeper holds, or a new one. */
@@ -32,6 +33,14 @@ function sqlite(db: Database, keeper: FileKeeper): LiveDatabase {
     return rows.map((row) => Object.fromEntries(columns.map((name, i) => [name, row[i]])))
   }
   const violations = () => read('PRAGMA foreign_key_check').rows.length
+
+  const keep = () =>
+    keeper.save(() => {
+      const file = db.export()
+      // Exporting opens the database anew.
+      db.run('PRAGMA foreign_keys = ON')
+      return file
+    })
 
   async function run(statements: readonly string[]): Promise<StatementOutcome[]> {
     const outcomes: StatementOutcome[] = []
@@ -67,9 +76,7 @@ function sqlite(db: Database, keeper: FileKeeper): LiveDatabase {
     } finally {
       db.run('PRAGMA foreign_keys = ON')
     }
-    await keeper.save(db.export())
-    // Exporting opens the database anew.
-    db.run('PRAGMA foreign_keys = ON')
+    await keep()
     return outcomes
   }
 
@@ -80,7 +87,21 @@ function sqlite(db: Database, keeper: FileKeeper): LiveDatabase {
       if (!queries) throw new Error('SQLite has catalogue queries')
       return queries.read(keyed)
     },
-    query: async (sql) => read(sql),
+    query: async (sql, { readOnly } = {}) => {
+      if (readOnly) {
+        db.run('PRAGMA query_only = ON')
+        try {
+          return read(sql)
+        } finally {
+          db.run('PRAGMA query_only = OFF')
+        }
+      }
+      const changes = Number(read('SELECT total_changes()').rows[0]?.[0])
+      const result = read(sql)
+      const affected = Number(read('SELECT total_changes()').rows[0]?.[0]) - changes
+      if (!/^\s*(select|with|explain|values)\b/i.test(sql)) await keep()
+      return { ...result, affected }
+    },
     run,
     close: async () => db.close()
   }

@@ -1,6 +1,7 @@
 // What the browser keeps: designs object by object, databases, agreed states, and the record of runs.
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
 import type { Catalog } from '../core/catalog'
+import type { Migration } from '../core/plan'
 
 /** The head of a design; its objects are kept one by one. */
 export interface DesignHead {
@@ -14,14 +15,46 @@ export interface DesignHead {
   readonly revision: number
 }
 
+/** One run of a plan: what was to be done, and how it went. */
 export interface RunRecord {
+  readonly id: string
+  /** Key: target. */
+  readonly target: string
+  /** Who ran it, as they call themselves in this browser. */
+  readonly who: string
+  /** Milliseconds since 1970. */
+  readonly startedAt: number
+  /** Nothing while it runs, or when it was cut off. */
+  readonly endedAt?: number
+  readonly how?: 'complete' | 'stopped' | 'failed' | 'unknown' | 'changed' | 'given up'
+  readonly migration: Migration
+}
+
+/** One line of the record of a run, written as it happens. */
+export interface RunEntry {
+  readonly run: string
+  readonly at: number
+  readonly group: number
+  /** Nothing for a line about a whole transaction. */
+  readonly step?: string
+  readonly statement?: string
+  readonly state: 'begun' | 'done' | 'failed' | 'unknown'
+  /** Milliseconds. */
+  readonly time?: number
+  readonly affected?: number
+  readonly message?: string
+  /** It was found done and was not run. */
+  readonly found?: boolean
+}
+
+/** A statement that was sent by hand. */
+export interface QueryRecord {
   readonly target: string
   readonly at: number
-  readonly statement: string
-  readonly result: 'done' | 'failed'
-  readonly message?: string
-  /** Milliseconds. */
+  readonly sql: string
   readonly time: number
+  readonly rows?: number
+  readonly error?: string
 }
 
 interface Schema extends DBSchema {
@@ -31,19 +64,27 @@ interface Schema extends DBSchema {
   /** Key: target. */
   dumps: { key: string; value: Blob }
   agreed: { key: string; value: Catalog }
-  runs: { key: number; value: RunRecord; indexes: { target: string } }
+  runs: { key: string; value: RunRecord; indexes: { target: string } }
+  entries: { key: number; value: RunEntry; indexes: { run: string } }
+  queries: { key: number; value: QueryRecord; indexes: { target: string } }
 }
 
 let opened: Promise<IDBPDatabase<Schema>> | undefined
 
 export function database(): Promise<IDBPDatabase<Schema>> {
-  opened ??= openDB<Schema>('ramblet', 1, {
-    upgrade(db) {
-      db.createObjectStore('designs', { keyPath: 'id' })
-      db.createObjectStore('objects')
-      db.createObjectStore('dumps')
-      db.createObjectStore('agreed')
-      db.createObjectStore('runs', { autoIncrement: true }).createIndex('target', 'target')
+  opened ??= openDB<Schema>('ramblet', 2, {
+    upgrade(db, before) {
+      if (before < 1) {
+        db.createObjectStore('designs', { keyPath: 'id' })
+        db.createObjectStore('objects')
+        db.createObjectStore('dumps')
+        db.createObjectStore('agreed')
+      }
+      // The first version wrote single statements into `runs`; nothing read them.
+      else db.deleteObjectStore('runs')
+      db.createObjectStore('runs', { keyPath: 'id' }).createIndex('target', 'target')
+      db.createObjectStore('entries', { autoIncrement: true }).createIndex('run', 'run')
+      db.createObjectStore('queries', { autoIncrement: true }).createIndex('target', 'target')
     }
   })
   return opened

@@ -1,4 +1,5 @@
-export type { DesignHead, RunRecord } from './database'
+export type { DesignHead, QueryRecord, RunEntry, RunRecord } from './database'
 export { listDesigns, loadDesign, removeDesign, saveDesign } from './designs'
 export { openFile, saveFile } from './files'
-export { listRuns, loadAgreed, loadDump, recordRun, saveAgreed, saveDump, targetKey } from './targets'
+export { appendEntry, entriesOf, listQueries, listRuns, recordQuery, saveRun } from './runs'
+export { loadAgreed, loadDump, saveAgreed, saveDump, targetKey } from './targets'

@@ -1,6 +1,6 @@
-// What is kept for a target: its embedded database, what both sides last agreed on, and what was run.
+// What is kept for a target: its embedded database, and what both sides last agreed on.
 import type { Catalog } from '../core/catalog'
-import { database, type RunRecord } from './database'
+import { database } from './database'
 
 /** One name for a target of a design in all that is kept for it. */
 export const targetKey = (design: string, target: string): string => `${design}/${target}`
@@ -18,12 +18,4 @@ export const loadAgreed = async (key: string): Promise<Catalog | undefined> => (
 
 export async function saveAgreed(key: string, agreed: Catalog): Promise<void> {
   await (await database()).put('agreed', agreed, key)
-}
-
-export async function recordRun(record: RunRecord): Promise<void> {
-  await (await database()).add('runs', record)
-}
-
-export async function listRuns(key: string): Promise<RunRecord[]> {
-  return (await database()).getAllFromIndex('runs', 'target', key)
 }

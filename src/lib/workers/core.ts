@@ -1,13 +1,24 @@
-// The worker for what may take longer than a frame: deriving, writing, comparing, planning, laying out.
+// The worker for what may take longer than a frame: deriving, writing, comparing, planning, taking, laying out.
 import * as Comlink from 'comlink'
-import type { Address, Catalog, Change } from '../core/catalog'
-import { agree, baseline, compare, type Difference, type LikelyRename } from '../core/compare'
+import { take, takeHere } from '../core/adopt'
+import { invert, type Address, type Catalog, type Change } from '../core/catalog'
+import {
+  agree,
+  baseline,
+  compare,
+  differenceKey,
+  inScope,
+  isKeptDifferent,
+  type ConfirmedRename,
+  type Difference,
+  type LikelyRename
+} from '../core/compare'
 import { derive } from '../core/derive'
-import type { Design } from '../core/design'
+import type { Design, Edit } from '../core/design'
 import { dialect, writeScript, type Statement } from '../core/dialects'
 import type { Notice } from '../core/notice'
 import type { LayoutRequest, Places } from '../core/picture'
-import { plan, type Migration } from '../core/plan'
+import { closure, closureOfTaking, plan, weave, type Migration } from '../core/plan'
 import { layout } from './layout'
 
 export interface Scripted {
@@ -19,18 +30,54 @@ export interface Scripted {
 
 export interface Compared {
   readonly wanted: Catalog
-  readonly changes: readonly Change[]
   readonly differences: readonly Difference[]
   readonly likely: readonly LikelyRename[]
-  readonly migration: Migration
   readonly notices: readonly Notice[]
 }
+
+/** What a comparison is about: a design's target, and what its database holds. */
+export interface Sides {
+  readonly design: Design
+  readonly targetId: string
+  readonly live: Catalog
+  readonly agreed: Catalog | undefined
+  /** New names that a person has confirmed. */
+  readonly confirmed: readonly ConfirmedRename[]
+}
+
+/** Differences that come along with chosen ones: their key → the key of the one that needs them. */
+export type Along = Readonly<Record<string, string>>
+
+export interface Chosen {
+  readonly migration: Migration
+  /** The whole way back, in order. */
+  readonly back: readonly string[]
+  readonly along: Along
+}
+
+export type TakenBack =
+  | { readonly ok: true; readonly edit: Edit; readonly along: Along }
+  | { readonly ok: false; readonly conflict: string; readonly key: string; readonly along: Along }
 
 function parts(design: Design, targetId: string) {
   const target = design.targets[targetId]
   const engine = target && dialect(target.engine, target.version)
   if (!engine) throw new Error(`The target ${targetId} has no engine that is known here.`)
-  return { engine, derived: derive(design, target, engine) }
+  return { engine, target, derived: derive(design, target, engine) }
+}
+
+/** Both sides without what is not compared, and their differences. */
+function compared({ design, targetId, live, agreed, confirmed }: Sides) {
+  const { engine, target, derived } = parts(design, targetId)
+  const ignored = target.ignored ?? []
+  const input = { wanted: inScope(derived.catalog, ignored), live: inScope(live, ignored), agreed, confirmed }
+  const found = compare(input, engine)
+  const differences = found.differences.filter((difference) => !isKeptDifferent(difference.change, ignored))
+  return { engine, target, derived, input, likely: found.likely, all: found.changes, differences }
+}
+
+function along(needed: ReadonlyMap<Change, Change>): Along {
+  return Object.fromEntries([...needed].map(([change, by]) => [differenceKey(change), differenceKey(by)]))
 }
 
 const api = {
@@ -38,22 +85,44 @@ const api = {
     const { engine, derived } = parts(design, targetId)
     return { ...derived, statements: writeScript(derived.catalog, engine, { drop }) }
   },
-  compare: (design: Design, targetId: string, live: Catalog, agreed: Catalog | undefined): Compared => {
-    const { engine, derived } = parts(design, targetId)
-    const found = compare({ wanted: derived.catalog, live, agreed }, engine)
-    return { wanted: derived.catalog, ...found, migration: plan(live, found.changes, engine), notices: derived.notices }
+  compare: (sides: Sides): Compared => {
+    const { derived, differences, likely, input } = compared(sides)
+    return { wanted: input.wanted, differences, likely, notices: derived.notices }
   },
-  /** What design and database agree on now; `before` is what they agreed on until now. */
-  agree: (design: Design, targetId: string, live: Catalog, before: Catalog | undefined): Catalog => {
-    const { engine, derived } = parts(design, targetId)
-    const input = { wanted: derived.catalog, live, agreed: before }
-    return agree(input, compare(input, engine).changes, engine)
+  /** The plan for chosen differences and all that they need; one that cannot be told is written when it is chosen. */
+  plan: (sides: Sides, keys: readonly string[]): Chosen => {
+    const { engine, target, differences, input } = compared(sides)
+    const wanted = new Set(keys)
+    const all = differences.map(({ change, key }) =>
+      change.action === 'alter' && wanted.has(key) ? { ...change, certain: true } : change
+    )
+    const chosen = all.filter((change) => wanted.has(differenceKey(change)))
+    const found = closure({ chosen, all, live: input.live, wanted: input.wanted }, engine)
+    const migration = plan(sides.live, found.changes, engine)
+    const back = plan(migration.to, invert(found.changes), engine).steps.map((step) => step.statement)
+    return { migration: weave(migration, target.handSteps ?? [], engine), back, along: along(found.needed) }
+  },
+  /** Chosen differences taken into the design: for every target, or for this one only. */
+  take: (sides: Sides, keys: readonly string[], here: boolean): TakenBack => {
+    const { engine, target, derived, differences, input } = compared(sides)
+    const wanted = new Set(keys)
+    const all = differences.map((difference) => difference.change)
+    const chosen = differences.filter(({ key }) => wanted.has(key)).map((difference) => difference.change)
+    const found = closureOfTaking({ chosen, all, live: input.live, wanted: input.wanted }, engine)
+    const asked = { design: sides.design, target, changes: found.changes, wanted: derived.catalog }
+    const taken = here ? takeHere(asked) : take(asked, engine)
+    if (taken.ok) return { ...taken, along: along(found.needed) }
+    return { ok: false, conflict: taken.conflict, key: differenceKey(taken.change), along: along(found.needed) }
+  },
+  /** What design and database agree on now. */
+  agree: (sides: Sides): Catalog => {
+    const { engine, all, input } = compared(sides)
+    return agree(input, all, engine)
   },
   /** The database as it is, taken for agreed. */
-  baseline: (design: Design, targetId: string, live: Catalog): Catalog => {
-    const { engine, derived } = parts(design, targetId)
-    const input = { wanted: derived.catalog, live }
-    return baseline(input, compare(input, engine).changes, engine)
+  baseline: (sides: Sides): Catalog => {
+    const { engine, input } = compared({ ...sides, agreed: undefined })
+    return baseline(input, compare({ ...input, agreed: undefined }, engine).changes, engine)
   },
   layout: (request: LayoutRequest): Promise<Places> => layout(request)
 }

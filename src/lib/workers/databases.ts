@@ -1,33 +1,57 @@
 // The worker that holds the embedded databases. One for all tabs where the browser has shared workers.
 import * as Comlink from 'comlink'
+import initSqlJs from 'sql.js'
+import sqliteUrl from 'sql.js/dist/sql-wasm-browser.wasm?url'
 import templateUrl from '../live/generated/cluster.tar.gz?url'
-import type { LiveDatabase, StatementOutcome } from '../live'
+import type { LiveDatabase, QueryOptions, StatementOutcome } from '../live'
 import { openEmbeddedPostgres } from '../live/embedded-postgres'
+import { openSqlite } from '../live/sqlite'
 import { loadDump, saveDump } from '../storage'
 
-const open = new Map<string, Promise<LiveDatabase>>()
+/** An embedded database: where it is kept, and by which engine it is run. */
+export interface Embedded {
+  readonly key: string
+  readonly engine: string
+}
 
-function database(key: string): Promise<LiveDatabase> {
-  let live = open.get(key)
+const open = new Map<string, Promise<LiveDatabase>>()
+let sqlite: ReturnType<typeof initSqlJs> | undefined
+
+async function start({ key, engine }: Embedded): Promise<LiveDatabase> {
+  if (engine === 'sqlite') {
+    sqlite ??= initSqlJs({ locateFile: () => sqliteUrl })
+    return openSqlite(await sqlite, {
+      load: async () => {
+        const kept = await loadDump(key)
+        return kept && new Uint8Array(await kept.arrayBuffer())
+      },
+      save: (file) => saveDump(key, new Blob([file() as Uint8Array<ArrayBuffer>]))
+    })
+  }
+  const template = async () => (await fetch(templateUrl)).blob()
+  return openEmbeddedPostgres(
+    { load: () => loadDump(key), save: async (dump) => saveDump(key, await dump()) },
+    template
+  )
+}
+
+function database(which: Embedded): Promise<LiveDatabase> {
+  let live = open.get(which.key)
   if (!live) {
-    const template = async () => (await fetch(templateUrl)).blob()
-    live = openEmbeddedPostgres(
-      { load: () => loadDump(key), save: async (dump) => saveDump(key, await dump()) },
-      template
-    )
+    live = start(which)
     // One that did not open may open the next time.
-    live.catch(() => open.delete(key))
-    open.set(key, live)
+    live.catch(() => open.delete(which.key))
+    open.set(which.key, live)
   }
   return live
 }
 
 /** Databases by key; each is started when it is first asked for something. */
 const api = {
-  catalog: async (key: string) => (await database(key)).catalog(),
-  query: async (key: string, sql: string) => (await database(key)).query(sql),
-  run: async (key: string, statements: readonly string[]): Promise<readonly StatementOutcome[]> =>
-    (await database(key)).run(statements),
+  catalog: async (which: Embedded) => (await database(which)).catalog(),
+  query: async (which: Embedded, sql: string, options?: QueryOptions) => (await database(which)).query(sql, options),
+  run: async (which: Embedded, statements: readonly string[]): Promise<readonly StatementOutcome[]> =>
+    (await database(which)).run(statements),
   /** Whether anything has been kept under a key. */
   exists: async (key: string) => (await loadDump(key)) !== undefined,
   close: async (key: string) => {

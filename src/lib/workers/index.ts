@@ -3,7 +3,8 @@ import * as Comlink from 'comlink'
 import type { Core } from './core'
 import type { Databases } from './databases'
 
-export type { Compared, Core, Scripted } from './core'
+export type { Along, Chosen, Compared, Core, Scripted, Sides, TakenBack } from './core'
+export type { Embedded } from './databases'
 
 let core: Comlink.Remote<Core> | undefined
 let databases: Comlink.Remote<Databases> | undefined

@@ -2,7 +2,8 @@
 
 const alphabet = '0123456789abcdefghjkmnpqrstvwxyz'
 
-export type IdKind = 'des' | 'ent' | 'att' | 'lnk' | 'key' | 'idx' | 'rul' | 'sub' | 'are' | 'dia' | 'tgt'
+export type IdKind =
+  'des' | 'ent' | 'att' | 'lnk' | 'key' | 'idx' | 'rul' | 'stp' | 'qry' | 'sub' | 'are' | 'dia' | 'tgt'
 
 /** A new id: a word for the kind and 60 random bits. */
 export function newId(kind: IdKind): string {

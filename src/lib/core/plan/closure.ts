@@ -97,6 +97,7 @@ class Needs {
 
   *of(change: Change): Iterable<Change> {
     const { address } = change
+    if (address.kind === 'primaryKey' && change.action !== 'rename' && !isComment(change)) yield* this.numbering(change)
     switch (change.action) {
       case 'rename':
         yield* this.freeing(change.to, change)
@@ -114,6 +115,7 @@ class Needs {
         } else {
           yield* this.naming(address)
           yield* this.needsOfMember(this.wanted(address), change.object)
+          if (change.object.kind === 'column' && change.object.value.identity) yield* this.keyChanges(address)
         }
         return
       case 'alter':
@@ -248,6 +250,18 @@ class Needs {
       }
   }
 
+  /** Several engines number only what is a key: what is numbered changes with the key. */
+  private *numbering({ action, address }: Change): Iterable<Change> {
+    const table = action === 'drop' ? this.wantedTable(address.schema, address.table) : address.table
+    for (const other of this.around(address.schema, table))
+      if (other.action === 'alter' ? other.property === 'identity' : isNumbered(other)) yield other
+  }
+
+  private *keyChanges({ schema, table }: Address): Iterable<Change> {
+    for (const other of this.around(schema, table))
+      if (other.address.kind === 'primaryKey' && other.action !== 'rename' && !isComment(other)) yield other
+  }
+
   private liveColumn({ schema, table, name }: Address): string {
     const own = this.around(schema, table)
     const renamed = own.find((c) => c.action === 'rename' && c.address.kind === 'column' && c.to === name)
@@ -341,6 +355,9 @@ class Needs {
       if (change.action === 'alter' && change.property === 'type' && change.address.name === column) yield change
   }
 }
+
+const isNumbered = (change: Change) =>
+  change.action === 'drop' && change.object.kind === 'column' && change.object.value.identity !== undefined
 
 const isComment = (change: Change) => change.action === 'alter' && change.property === 'comment'
 

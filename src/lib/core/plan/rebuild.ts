@@ -53,7 +53,9 @@ export function planByRebuilding({ live, to, changes, renames, rebuild, builder 
     return now && !taken ? [{ now, table, changes: changesWithin(now, table, builder) }] : []
   })
   const made = to.tables.filter((table) => !pairs.some((pair) => pair.table === table))
-  const again = pairs.filter((pair) => pair.changes.some((change) => !rebuild.inPlace(pair.now, change)))
+  const must = pairs.filter((pair) => pair.changes.some((change) => !rebuild.inPlace(pair.now, change)))
+  // Before one transaction for all, only the making of a table anew can ask in names that are there already.
+  const again = must.length === 0 ? [] : pairs.filter((pair) => must.includes(pair) || pair.changes.some(mayFail))
 
   const names = [...moves.map((move) => move.to), ...to.tables.map((table) => table.name)]
   const work = () => {
@@ -93,6 +95,9 @@ export function planByRebuilding({ live, to, changes, renames, rebuild, builder 
   if (again.length > 0) builder.together(work)
   else work()
 }
+
+const mayFail = (change: Change) =>
+  change.action === 'create' && change.object.kind === 'index' && change.object.value.unique
 
 const withoutRisk = ({ preflight: _, ...draft }: StepDraft): StepDraft => ({ ...draft, hazards: [] })
 

@@ -39,6 +39,8 @@ export interface Step {
   readonly preflight?: Preflight
   /** Statements that bring the structure back to what it was before this step. */
   readonly undo: readonly string[]
+  /** The id of the step of a person's own that this is. */
+  readonly hand?: string
 }
 
 /** What runs in one transaction, and how to tell from the live catalogue whether it has been done. */

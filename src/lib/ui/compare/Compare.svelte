@@ -1,104 +1,164 @@
-<!-- A design beside a live database: every difference, and the plan that closes the distance. -->
+<!-- A design beside a live database and what both last agreed on: every difference, which way it goes, and the plan. -->
 <script lang="ts">
   import { goto } from '$app/navigation'
   import { resolve } from '$app/paths'
-  import { untrack } from 'svelte'
-  import { invert } from '../../core/catalog'
-  import type { Design } from '../../core/design'
-  import { dialect, printScript } from '../../core/dialects'
-  import { plan } from '../../core/plan'
-  import { saveFile } from '../../storage'
-  import Disc from '../desk/Disc.svelte'
+  import { onMount, untrack } from 'svelte'
+  import { keepDifferent, type Difference } from '../../core/compare'
+  import { newId, type Design, type Target } from '../../core/design'
+  import { dialect } from '../../core/dialects'
+  import { listRuns, targetKey, type RunRecord } from '../../storage'
+  import { coreWorker, type Along } from '../../workers'
+  import { connect } from '../databases/connect'
+  import SignIn from '../databases/SignIn.svelte'
   import { useDesk } from '../desk/desk.svelte'
-  import { count, distance, engineLabel } from '../desk/words'
+  import { count, countByWho, type Judged } from '../desk/words'
+  import { Choices, type Direction } from './choices.svelte'
   import { describe } from './describe'
+  import DifferenceRow from './DifferenceRow.svelte'
+  import Plan from './Plan.svelte'
   import { Run } from './run.svelte'
-  import StepCard from './StepCard.svelte'
+  import TargetHead from './TargetHead.svelte'
 
   const { targetId }: { targetId: string } = $props()
   const desk = useDesk()
   const target = $derived(desk.design.targets[targetId])
   const status = $derived(desk.status.get(targetId))
   const compared = $derived(status?.compared)
+  const differences = $derived(compared?.differences ?? [])
   /** The design has moved on since it was compared; the next comparison is on its way. */
   const stale = $derived(status?.design !== undefined && status.design !== desk.design)
-  const far = $derived(distance(status))
   const engine = $derived(target && dialect(target.engine, target.version))
+  const live = $derived(target && connect(desk.design, target))
   const errors = $derived(compared?.notices.filter((notice) => notice.severity === 'error') ?? [])
   const otherVersion = $derived.by(() => {
     const version = status?.live?.serverVersion
-    return version !== undefined && target && version.split('.')[0] !== target.version ? version : undefined
+    return version !== undefined && target && version.split('.')[0] !== target.version.split('.')[0]
+      ? version
+      : undefined
   })
+
+  const choices = new Choices()
   let run = $state.raw<Run>()
-  let acceptLoss = $state(false)
+  let back = $state.raw<readonly string[]>([])
+  let alongWriting = $state.raw<Along>({})
+  let conflict = $state('')
+  let planned = ''
+  let cutOff = $state.raw<RunRecord>()
 
+  const writing = $derived(choices.keys(differences, 'write'))
+  const taking = $derived(choices.keys(differences, 'take'))
+
+  // A changed design or choice means a new plan. While one runs, and after, its results stay in view: the database has
+  // moved on by the run itself, and what is left of the plan is still the plan.
   let madeFor: Design | undefined
-
-  // A changed design means a new plan. While one runs, and after, its results stay in view: the database has moved on by
-  // the run itself, and what is left of the plan is still the plan.
   $effect(() => {
-    const next = compared?.migration
-    const [found, design, id, fresh] = [engine, desk.design, targetId, !stale]
+    const [found, design, keys, fresh, database, state] = [engine, desk.design, writing, !stale, live, status?.live]
     untrack(() => {
-      if (!next || !found || !fresh || run?.running || run?.migration === next) return
-      if (run && run.results.size > 0 && madeFor === design) return
-      run = new Run(next, found, design.id, id)
+      if (!found || !compared || !fresh || !database || !state || run?.running) return
+      const asked = JSON.stringify([keys, target?.handSteps ?? []])
+      if (run && (run.results.size > 0 || run.resumed) && madeFor === design) return
+      if (run && planned === asked && madeFor === design && run.migration.from === state) return
+      planned = asked
       madeFor = design
-      acceptLoss = false
-      void run.foretell()
+      void make(keys, asked)
     })
   })
 
-  $effect(() => {
-    const id = targetId
-    untrack(() => {
-      desk.targetId = id
-      if (!desk.status.get(id)?.live) void desk.look(id)
+  async function make(keys: readonly string[], asked: string) {
+    const state = status?.live
+    if (!engine || !live || !state) return
+    const chosen = await coreWorker().plan(await desk.sides(targetId, state), keys)
+    // The newest request wins.
+    if (asked !== planned) return
+    alongWriting = chosen.along
+    back = chosen.back
+    run = new Run(chosen.migration, engine, live, targetKey(desk.design.id, targetId))
+    await run.foretell()
+  }
+
+  onMount(() => {
+    desk.targetId = targetId
+    if (!desk.status.get(targetId)?.live) void desk.look(targetId)
+    void listRuns(targetKey(desk.design.id, targetId)).then((runs) => {
+      cutOff = runs.find((record) => record.endedAt === undefined)
     })
   })
 
-  const losing = $derived(
-    run?.migration.steps.filter((step) => step.hazards.some((h) => h.kind === 'loses data')).length ?? 0
-  )
-  const ready = $derived(
-    run !== undefined && !stale && !run.running && run.left > 0 && errors.length === 0 && (losing === 0 || acceptLoss)
+  const obstacle = $derived(
+    errors[0] ? `${errors[0].message} Mend it in the design before running anything.` : undefined
   )
 
-  async function go(one: boolean) {
+  async function go(upTo?: number) {
     if (!run) return
-    await run.start(one)
-    const live = await run.live.catalog()
-    await desk.agree(targetId, live)
+    await run.start(upTo)
+    cutOff = undefined
+    if (live) await desk.agree(targetId, await live.catalog())
   }
 
   async function again() {
     run = undefined
+    planned = ''
     await desk.look(targetId)
   }
 
+  async function takeUp() {
+    if (!cutOff || !engine || !live) return
+    run = await Run.resume(cutOff, engine, live)
+    madeFor = desk.design
+    cutOff = undefined
+    await run.foretell()
+  }
+
+  async function giveUp() {
+    if (!cutOff || !engine || !live) return
+    await (await Run.resume(cutOff, engine, live)).giveUp()
+    cutOff = undefined
+  }
+
+  async function takeChosen(here: boolean) {
+    const state = status?.live
+    if (!state) return
+    conflict = ''
+    const taken = await coreWorker().take(await desk.sides(targetId, state), taking, here)
+    if (taken.ok) desk.edit(taken.edit)
+    else {
+      const at = differences.find((difference) => difference.key === taken.key)
+      conflict = `${at ? describe(at).what : 'This'} cannot be taken ${here ? '' : 'for every target'}: ${taken.conflict}`
+    }
+  }
+
+  const set = (values: Partial<Target>) => {
+    if (target) desk.edit({ kind: 'target.set', target: { ...target, ...values } })
+  }
+
+  function keep(difference: Difference, reason: string) {
+    const item = keepDifferent(difference.change, reason)
+    if (item) set({ ignored: [...(target?.ignored ?? []), item] })
+  }
+
+  const shown = $derived(differences.filter(choices.isShown))
   const groups = $derived.by(() => {
-    const byTable = new Map<string, { title: string; entity: string | undefined; changes: ReturnType<typeof row>[] }>()
-    for (const change of compared?.changes ?? []) {
+    const byTable = new Map<string, { title: string; entity: string | undefined; list: Difference[] }>()
+    for (const difference of shown) {
+      const { change } = difference
       const name = change.address.kind === 'table' && change.action === 'rename' ? change.to : change.address.table
-      const group = byTable.get(name) ?? { title: name, entity: entityOf(name), changes: [] }
-      group.changes.push(row(change))
+      const group = byTable.get(name) ?? { title: name, entity: entityOf(name), list: [] }
+      group.list.push(difference)
       byTable.set(name, group)
     }
     return [...byTable.values()].sort((a, b) => a.title.localeCompare(b.title))
   })
-  function row(change: NonNullable<typeof compared>['changes'][number]) {
-    return {
-      ...describe(change),
-      change,
-      key: JSON.stringify([change.action, change.address, change.action === 'alter' ? change.property : ''])
-    }
-  }
   function entityOf(table: string) {
     const id = compared?.wanted.tables.find((t) => t.name === table)?.origin?.id
     return id === undefined ? undefined : desk.design.entities[id]?.name
   }
+  function alongWith(key: string): string | undefined {
+    const by = alongWriting[key]
+    const found = differences.find((difference) => difference.key === by)
+    return found && describe(found).what
+  }
 
-  function show(change: NonNullable<typeof compared>['changes'][number]) {
+  function show({ change }: Difference) {
     const id = change.origin?.id ?? compared?.wanted.tables.find((t) => t.name === change.address.table)?.origin?.id
     if (id === undefined) return
     const owner = Object.values(desk.design.entities).find((e) => e.id === id || e.attributes.some((a) => a.id === id))
@@ -108,18 +168,16 @@
     void goto(resolve('/design/[id]', { id: desk.design.id }))
   }
 
-  const script = () => printScript((run?.migration.steps ?? []).map((step) => ({ sql: step.statement })))
-  function wayBack() {
-    const migration = run?.migration
-    if (!migration || !engine) return
-    const changes = compared?.changes ?? []
-    const back = plan(migration.to, invert(changes), engine)
-    saveFile(
-      `${target?.name ?? 'target'}-way-back.sql`,
-      printScript(back.steps.map((step) => ({ sql: step.statement }))),
-      'application/sql'
-    )
-  }
+  const counts = $derived(countByWho(differences))
+  const filters: readonly { readonly who: Judged | 'all'; readonly word: string }[] = [
+    { who: 'all', word: 'All' },
+    { who: 'design', word: 'by the design' },
+    { who: 'database', word: 'by the database' },
+    { who: 'both', word: 'by both' },
+    { who: 'not known', word: 'never agreed' },
+    { who: 'cannot tell', word: 'cannot be told' }
+  ]
+  const everything: readonly Direction[] = ['write', 'take', 'leave']
   const button =
     'rounded-md border border-line bg-base-100 px-3 py-1.5 font-semibold hover:bg-base-300 disabled:opacity-50'
 </script>
@@ -131,40 +189,64 @@
     >
   </p>
 {:else}
+  <TargetHead {target}>
+    <button class="{button} !py-1" disabled={status?.state === 'looking' || run?.running} onclick={again}
+      >Compare again</button
+    >
+  </TargetHead>
   <div class="flex min-h-0 flex-1">
     <section class="flex min-w-0 flex-1 flex-col border-r border-line" aria-label="Differences">
-      <div class="flex h-14 shrink-0 items-center gap-3 px-5">
-        <Disc disc={far.disc} />
-        <h1 class="text-lg font-semibold">{target.name}</h1>
-        <span class="text-[13px] text-soft"
-          >{engineLabel(target)} · {target.connection === 'embedded' ? 'embedded' : target.environment}</span
-        >
-        <span
-          class="font-semibold {far.disc === 'half'
-            ? 'text-secondary'
-            : far.disc === 'crossed'
-              ? 'text-error'
-              : 'text-primary'}"
-          role="status">{far.words}</span
-        >
-        <button class="{button} ml-auto" disabled={status?.state === 'looking' || run?.running} onclick={again}
-          >Compare again</button
-        >
-      </div>
+      {#if cutOff}
+        <p role="alert" class="flex flex-wrap items-center gap-3 bg-ochre-tint px-5 py-2 text-[13px] text-secondary">
+          A run that began {new Date(cutOff.startedAt).toLocaleString()} was cut off.
+          <button class="font-semibold underline" onclick={takeUp}>Take it up where it was</button>
+          <button class="underline" onclick={giveUp}>Leave it: make a new plan</button>
+        </p>
+      {/if}
       {#if status?.state === 'unreachable'}
-        <p role="alert" class="mx-5 rounded bg-brick-tint px-3 py-2 text-error">
+        <p role="alert" class="m-5 rounded bg-brick-tint px-3 py-2 text-error">
           The database cannot be reached: {status.message} Compare again, or look at the target’s settings.
         </p>
+      {:else if status?.state === 'not signed in'}
+        <SignIn {target} onopen={again} />
       {:else if target.connection === 'none'}
-        <p class="px-5 text-soft">This target has no database. Its script is on the Draft step.</p>
+        <p class="p-5 text-soft">This target has no database. Its script is on the Draft step.</p>
       {:else if status?.state === 'looking' && !compared}
-        <p class="flex items-center gap-2 px-5 text-soft" role="status">
+        <p class="flex items-center gap-2 p-5 text-soft" role="status">
           <span class="loading loading-sm loading-spinner" aria-hidden="true"></span>Reading what the database holds …
         </p>
       {/if}
       {#if compared}
+        {#if differences.length > 0}
+          <div class="flex shrink-0 flex-wrap items-center gap-1 px-4 py-1.5 text-[13px]">
+            <span class="mr-1 text-soft" id="by">Changed</span>
+            {#each filters as { who, word } (who)}
+              {@const n = who === 'all' ? differences.length : counts[who]}
+              {#if n > 0}
+                <button
+                  class="rounded-full px-2 py-0.5 {choices.shown === who
+                    ? 'bg-sea-tint font-semibold text-primary'
+                    : 'hover:bg-base-300'}"
+                  aria-pressed={choices.shown === who}
+                  onclick={() => (choices.shown = who)}>{word} {n}</button
+                >
+              {/if}
+            {/each}
+            <span class="ml-auto text-soft">{shown.length < differences.length ? 'These' : 'All'}:</span>
+            {#each everything as direction (direction)}
+              <button
+                class="rounded border border-line px-2 py-0.5 hover:bg-base-300"
+                onclick={() =>
+                  choices.set(
+                    shown.map((difference) => difference.key),
+                    direction
+                  )}>{direction}</button
+              >
+            {/each}
+          </div>
+        {/if}
         <div class="min-h-0 flex-1 overflow-y-auto">
-          {#if compared.changes.length === 0}
+          {#if differences.length === 0}
             <div class="grid h-full place-content-center gap-1 text-center">
               <p class="text-lg font-semibold">In step</p>
               <p class="text-soft">
@@ -172,40 +254,41 @@
               </p>
             </div>
           {:else}
+            {#if status?.baselined === false}
+              <p class="mx-5 my-2 rounded bg-sea-tint px-3 py-2 text-[13px]">
+                Design and database have never agreed on anything, so nobody can say who changed what.
+                <button class="font-semibold underline" onclick={() => desk.baseline(targetId)}
+                  >Take the database as it is for agreed</button
+                >: nothing is run.
+              </p>
+            {/if}
             <table class="w-full table-fixed text-left">
               <thead class="sticky top-0 z-10 bg-base-300 text-[13px] text-soft">
-                <tr
-                  ><th class="w-[38%] px-5 py-1.5 font-medium">Difference</th><th class="px-2 font-medium"
-                    >Design wants</th
-                  ><th class="px-2 font-medium">Database has</th></tr
-                >
+                <tr>
+                  <th class="w-[29%] px-5 py-1.5 font-medium">Difference</th>
+                  <th class="px-2 font-medium">Design wants</th>
+                  <th class="px-2 font-medium">Last agreed</th>
+                  <th class="px-2 font-medium">Database has</th>
+                  <th class="w-[162px] px-2 font-medium">Which way</th>
+                </tr>
               </thead>
               {#each groups as group (group.title)}
                 <tbody>
                   <tr
-                    ><th colspan="3" class="border-b border-line bg-base-200 px-5 pt-2 pb-1 font-semibold"
+                    ><th colspan="5" class="border-b border-line bg-base-200 px-5 pt-2 pb-1 font-semibold"
                       >{group.entity ?? group.title}
                       {#if group.entity}<span class="font-mono text-xs font-normal text-soft">{group.title}</span
                         >{/if}</th
                     ></tr
                   >
-                  {#each group.changes as item (item.key)}
-                    <tr class="border-b border-line bg-base-100">
-                      <td class="px-5 py-1.5"
-                        ><button class="text-left hover:underline" onclick={() => show(item.change)}>{item.what}</button
-                        > <span class="text-[13px] text-soft">{item.detail}</span></td
-                      >
-                      <td
-                        class="truncate px-2 font-mono text-[13px] {item.wanted === 'none'
-                          ? 'text-soft'
-                          : 'font-semibold text-primary'}"
-                        title={item.wanted}>{item.wanted}</td
-                      >
-                      <td
-                        class="truncate px-2 font-mono text-[13px] {item.live === 'none' ? 'text-soft' : ''}"
-                        title={item.live}>{item.live}</td
-                      >
-                    </tr>
+                  {#each group.list as difference (difference.key)}
+                    <DifferenceRow
+                      {difference}
+                      {choices}
+                      along={alongWith(difference.key)}
+                      onshow={() => show(difference)}
+                      onkeep={(reason) => keep(difference, reason)}
+                    />
                   {/each}
                 </tbody>
               {/each}
@@ -218,65 +301,53 @@
           {/if}
           {#each compared.likely as likely (likely.table + (likely.column ?? ''))}
             <p class="px-5 py-2 text-[13px] text-secondary">
-              ▲ {likely.column ?? likely.table} may be {likely.to} under its old name ({likely.because}). If so, rename
-              it in the database or in the design: as it stands, one goes and the other comes.
+              ▲ {likely.column ?? likely.table} may be {likely.to} under its old name ({likely.because}).
+              <button class="font-semibold underline" onclick={() => desk.confirm(targetId, likely)}
+                >They are the same</button
+              >. As it stands, one goes and the other comes.
+            </p>
+          {/each}
+          {#each target.ignored ?? [] as item, i (i)}
+            <p class="px-5 py-0.5 text-[13px] text-soft">
+              Kept different: {[item.table, item.name === item.table ? undefined : item.name, item.property]
+                .filter(Boolean)
+                .join('.') || item.schema} ({item.reason}).
+              <button
+                class="underline"
+                onclick={() => set({ ignored: target.ignored?.filter((other) => other !== item) })}
+                >Compare it again</button
+              >
             </p>
           {/each}
           {#each status?.live?.unread ?? [] as item (item.kind + item.name)}
             <p class="px-5 py-0.5 text-[13px] text-soft">Not compared: the {item.kind} {item.name}.</p>
           {/each}
         </div>
-      {/if}
-    </section>
-    <section class="flex w-[480px] shrink-0 flex-col" aria-label="Plan">
-      <div class="flex h-14 shrink-0 items-center gap-3 px-4">
-        <h2 class="text-lg font-semibold">Plan</h2>
-        <span class="text-[13px] text-soft"
-          >{run
-            ? `${count(run.migration.steps.length, 'step', 'steps')}${run.done.size ? `, ${run.done.size} done` : ''}`
-            : ''}</span
-        >
-      </div>
-      <ol class="min-h-0 flex-1 space-y-2 overflow-y-auto px-4 pb-3">
-        {#if run}
-          {#each run.migration.steps as step, i (step.id)}<StepCard {step} number={i + 1} {run} />{:else}
-            <li class="text-soft">Nothing to do.</li>
-          {/each}
-        {/if}
-      </ol>
-      {#if errors.length > 0}
-        <p role="alert" class="mx-4 mb-2 rounded bg-brick-tint px-3 py-2 text-[13px] text-error">
-          {errors[0]?.message} Mend it in the design before running anything.
-        </p>
-      {/if}
-      {#if run && run.migration.steps.length > 0}
-        <div class="border-t border-line px-4 py-2.5">
-          {#if losing > 0 && run.left > 0}
-            <label class="mb-2 flex items-center gap-2 text-[13px] text-error">
-              <input type="checkbox" class="size-4 accent-primary" bind:checked={acceptLoss} />
-              {count(losing, 'step loses', 'steps lose')} data. I have read which.
-            </label>
-          {/if}
-          <div class="flex flex-wrap gap-2">
-            <button class={button} onclick={() => saveFile(`${target.name}.sql`, script(), 'application/sql')}
-              >Script</button
-            >
-            <button class={button} onclick={wayBack}>Way back</button>
-            {#if run.running}
-              <button class="{button} ml-auto" onclick={() => run?.stop()}>Stop after this step</button>
-            {:else if run.left > 0}
-              <button class="{button} ml-auto" disabled={!ready} onclick={() => go(true)}>Run next</button>
+        {#if taking.length > 0}
+          <div class="border-t border-line px-5 py-2.5">
+            {#if conflict}<p role="alert" class="mb-2 text-[13px] text-error">{conflict}</p>{/if}
+            <div class="flex flex-wrap items-center gap-2">
+              <span>Take {count(taking.length, 'change', 'changes')} into the design:</span>
               <button
-                class="rounded-md bg-primary px-3 py-1.5 font-semibold text-primary-content disabled:opacity-50"
-                disabled={!ready}
-                onclick={() => go(false)}>{run.done.size ? 'Run the rest' : 'Run all'}</button
+                class="ml-auto rounded-md bg-primary px-3 py-1.5 font-semibold text-primary-content"
+                onclick={() => takeChosen(false)}>for every target</button
               >
-            {:else}
-              <span class="ml-auto self-center font-semibold text-success">✓ all steps done</span>
-            {/if}
+              <button class={button} onclick={() => takeChosen(true)}>for {target.name} only</button>
+            </div>
           </div>
-        </div>
+        {/if}
       {/if}
     </section>
+    <Plan
+      {target}
+      {run}
+      {back}
+      {obstacle}
+      onrun={go}
+      onhand={(anchor, place, statement) =>
+        set({ handSteps: [...(target.handSteps ?? []), { id: newId('stp'), statement, place, anchor }] })}
+      onunhand={(id) => set({ handSteps: target.handSteps?.filter((step) => step.id !== id) })}
+      onagain={again}
+    />
   </div>
 {/if}

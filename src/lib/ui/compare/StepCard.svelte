@@ -1,6 +1,6 @@
 <!-- One step of a plan: its statement, what may go wrong, what became of it. -->
 <script lang="ts">
-  import type { Step } from '../../core/plan'
+  import { stepKey, type Step } from '../../core/plan'
   import { count } from '../desk/words'
   import type { Run } from './run.svelte'
 
@@ -8,8 +8,17 @@
     readonly step: Step
     readonly number: number
     readonly run: Run
+    /** It is the first step of its transaction, of so many. */
+    readonly opens: boolean
+    readonly together: number
+    readonly canRun: boolean
+    readonly onrunto: () => void
+    readonly onhand: (anchor: string, place: 'before' | 'after', statement: string) => void
+    readonly onunhand: (id: string) => void
   }
-  const { step, number, run }: Props = $props()
+  const { step, number, run, opens, together, canRun, onrunto, onhand, onunhand }: Props = $props()
+  let place = $state<'before' | 'after'>()
+  let own = $state('')
   const result = $derived(run.results.get(step.id))
   const preflight = $derived(run.preflights.get(step.id))
   let showUndo = $state(false)
@@ -25,6 +34,9 @@
   const quiet = $derived(step.hazards.length === 0)
 </script>
 
+{#if opens && together > 1}
+  <li class="pt-1 text-xs text-soft">These {together} steps are one transaction: all of them or none.</li>
+{/if}
 <li
   class="rounded-md border bg-base-100 px-3 py-2 {result?.state === 'failed' || result?.state === 'unknown'
     ? 'border-error'
@@ -52,12 +64,21 @@
           </p>
         </div>
       {:else if result?.state === 'unknown'}
-        <p role="alert" class="mt-1 rounded bg-brick-tint px-2 py-1.5 text-[13px] text-error">
-          The database is neither as it was before this step nor as after it: somebody else changed it. Compare again.
-        </p>
+        <div role="alert" class="mt-1 rounded bg-brick-tint px-2 py-1.5 text-[13px] text-error">
+          <p>
+            Nobody can tell whether this was done: the run was cut off here, or somebody else changed the database.
+            Look, and say.
+          </p>
+          <p class="mt-1 flex gap-3">
+            <button class="font-semibold underline" onclick={() => run.settle(step.group, 'done')}>It is done</button>
+            <button class="font-semibold underline" onclick={() => run.settle(step.group, 'to do')}
+              >It is not done: run it</button
+            >
+          </p>
+        </div>
       {:else}
         <ul class="mt-1 text-[13px]">
-          {#if quiet}<li class="text-success">● {step.why}</li>{/if}
+          {#if quiet}<li class={step.hand === undefined ? 'text-success' : 'text-secondary'}>● {step.why}</li>{/if}
           {#each step.hazards as hazard (hazard.kind)}
             <li
               class={hazard.kind === 'loses data' || hazard.kind === 'cannot be undone'
@@ -125,18 +146,50 @@
             ✓ It ran. Now run the rest.
           </p>{/if}
       {/if}
+      {#if place}
+        <form
+          class="mt-1.5 flex gap-1.5"
+          onsubmit={(event) => {
+            event.preventDefault()
+            if (place && own.trim()) onhand(stepKey(step), place, own.trim())
+            own = ''
+            place = undefined
+          }}
+        >
+          <!-- svelte-ignore a11y_autofocus -->
+          <input
+            class="min-w-0 flex-1 rounded border border-line bg-base-100 px-2 py-1 font-mono text-xs"
+            aria-label="A statement of your own, {place} step {number}"
+            placeholder="a statement of your own, {place} this step"
+            bind:value={own}
+            autofocus
+          />
+          <button class="rounded border border-line px-2 py-0.5 text-[13px] font-semibold hover:bg-base-300"
+            >Put it there</button
+          >
+        </form>
+      {/if}
       {#if step.undo.length > 0 && showUndo}
         <pre class="mt-1 rounded bg-base-200 px-2 py-1 font-mono text-xs whitespace-pre-wrap">{step.undo
             .map((s) => `${s};`)
             .join('\n')}</pre>
       {/if}
     </div>
-    {#if step.undo.length > 0}
-      <button
-        class="shrink-0 self-start text-xs text-soft underline"
-        aria-expanded={showUndo}
-        onclick={() => (showUndo = !showUndo)}>way back</button
-      >
-    {/if}
+    <div class="flex shrink-0 flex-col items-end gap-0.5 self-start text-xs text-soft">
+      {#if step.undo.length > 0}
+        <button class="underline" aria-expanded={showUndo} onclick={() => (showUndo = !showUndo)}>way back</button>
+      {/if}
+      {#if result?.state !== 'done'}
+        <button class="underline disabled:no-underline" disabled={!canRun} onclick={onrunto}>run to here</button>
+        {#if step.hand === undefined}
+          <span
+            >add <button class="underline" onclick={() => (place = 'before')}>before</button> ·
+            <button class="underline" onclick={() => (place = 'after')}>after</button></span
+          >
+        {:else}
+          <button class="underline" onclick={() => onunhand(step.hand ?? '')}>take out</button>
+        {/if}
+      {/if}
+    </div>
   </div>
 </li>

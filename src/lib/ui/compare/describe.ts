@@ -1,5 +1,6 @@
 // Differences in words.
-import { propertyOf, type Change, type ObjectKind } from '../../core/catalog'
+import { propertyOf, type ObjectKind } from '../../core/catalog'
+import type { Difference } from '../../core/compare'
 
 const kinds: Record<ObjectKind, string> = {
   table: 'table',
@@ -15,32 +16,35 @@ export interface Described {
   readonly what: string
   readonly detail: string
   readonly wanted: string
+  readonly agreed: string
   readonly live: string
 }
 
-/** One difference as the row of a table says it: what it is, and both sides. */
-export function describe(change: Change): Described {
+/** One difference as the row of a table says it: what it is, and all three sides. */
+export function describe({ change, agreed, who }: Difference): Described {
   const { address } = change
   const kind = kinds[address.kind]
+  const was = who === 'not known' ? '' : agreed === undefined ? 'none' : undefined
+  const whole = was ?? short(agreed as object)
   switch (change.action) {
     case 'create':
-      return { what: address.name, detail: `new ${kind}`, wanted: short(change.object.value), live: 'none' }
+      return { what: address.name, detail: kind, wanted: short(change.object.value), agreed: whole, live: 'none' }
     case 'drop':
-      return {
-        what: address.name,
-        detail: `${kind}, not in the design`,
-        wanted: 'none',
-        live: short(change.object.value)
-      }
+      return { what: address.name, detail: kind, wanted: 'none', agreed: whole, live: short(change.object.value) }
     case 'rename':
-      return { what: change.to, detail: `${kind}, renamed`, wanted: change.to, live: address.name }
+      return {
+        what: change.to,
+        detail: `${kind}, name`,
+        wanted: change.to,
+        agreed: was ?? String(agreed),
+        live: address.name
+      }
     case 'alter':
       return {
         what: address.name,
-        detail:
-          (address.kind === 'table' ? property(change.property) : `${kind}, ${property(change.property)}`) +
-          (change.certain ? '' : ': cannot be told apart, left alone'),
+        detail: address.kind === 'table' ? property(change.property) : `${kind}, ${property(change.property)}`,
         wanted: value(change.property, change.to),
+        agreed: who === 'not known' ? '' : value(change.property, agreed),
         live: value(change.property, change.from)
       }
   }

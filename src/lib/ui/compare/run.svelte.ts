@@ -1,9 +1,17 @@
-// One plan being run: results step by step, and a way on after a refusal.
+// One plan being run: results step by step, written down as they come, and a way on after a refusal or a cut.
+import type { Change } from '../../core/catalog'
 import type { Dialect } from '../../core/dialects'
 import type { Migration, Step } from '../../core/plan'
-import { runMigration, type LiveDatabase, type QueryResult, type StepResult } from '../../live'
-import { recordRun, targetKey } from '../../storage'
-import { databaseWorker } from '../../workers'
+import {
+  groupStates,
+  runMigration,
+  type LiveDatabase,
+  type QueryResult,
+  type Recorded,
+  type StepResult
+} from '../../live'
+import { appendEntry, entriesOf, saveRun, type RunRecord } from '../../storage'
+import { whoIsThis } from '../desk/who'
 
 export interface PreflightState {
   readonly count?: number
@@ -16,26 +24,38 @@ export class Run {
   results = $state.raw<ReadonlyMap<string, StepResult>>(new Map())
   preflights = $state.raw<ReadonlyMap<string, PreflightState>>(new Map())
   running = $state(false)
-  ended = $state<'complete' | 'stopped' | 'failed' | 'unknown' | undefined>()
+  ended = $state<RunRecord['how']>()
+  /** What somebody else changed since the plan was made. */
+  changes = $state.raw<readonly Change[]>([])
+  /** It was begun before this page was opened. */
+  resumed = $state(false)
   private cancelled = false
-  private readonly key: string
+  private record: RunRecord | undefined
+  private readonly recorded = new Map<number, Recorded>()
 
   constructor(
     readonly migration: Migration,
     private readonly dialect: Dialect,
-    design: string,
-    target: string
-  ) {
-    this.key = targetKey(design, target)
-  }
+    readonly live: LiveDatabase,
+    private readonly target: string
+  ) {}
 
-  /** The embedded database behind the worker, as every other one is spoken to. */
-  readonly live: LiveDatabase = {
-    engine: 'postgres',
-    catalog: () => databaseWorker().catalog(this.key),
-    query: (sql) => databaseWorker().query(this.key, sql),
-    run: (statements) => databaseWorker().run(this.key, statements),
-    close: async () => undefined
+  /** Takes up a run that was cut off: what is done is told by the database, else by the record. */
+  static async resume(record: RunRecord, dialect: Dialect, live: LiveDatabase): Promise<Run> {
+    const run = new Run(record.migration, dialect, live, record.target)
+    run.record = record
+    run.resumed = true
+    for (const entry of await entriesOf(record.id))
+      if (entry.state !== 'unknown') run.recorded.set(entry.group, entry.state)
+    const states = groupStates(record.migration, await live.catalog(), dialect, run.recorded)
+    const results = new Map<string, StepResult>()
+    for (const step of record.migration.steps) {
+      const state = states.get(step.group)
+      if (state === 'done') results.set(step.id, { state: 'done', time: 0, affected: 0, before: true })
+      if (state === 'unknown') results.set(step.id, { state: 'unknown' })
+    }
+    run.results = results
+    return run
   }
 
   get done(): ReadonlySet<string> {
@@ -44,19 +64,42 @@ export class Run {
   get left(): number {
     return this.migration.steps.length - this.done.size
   }
+  /** The transaction that is next. */
+  get next(): number | undefined {
+    const { done } = this
+    return this.migration.steps.find((step) => !done.has(step.id))?.group
+  }
 
-  async start(one: boolean) {
+  /** Runs to the end, or as far as a transaction. */
+  async start(upTo?: number) {
     if (this.running) return
     this.running = true
     this.cancelled = false
     this.ended = undefined
+    this.changes = []
     try {
-      this.ended = await runMigration(this.migration, this.live, this.dialect, {
-        done: this.done,
-        one,
+      this.record ??= {
+        id: crypto.randomUUID(),
+        target: this.target,
+        who: whoIsThis(),
+        startedAt: Date.now(),
+        migration: this.migration
+      }
+      const record = this.record
+      await saveRun(record)
+      const ended = await runMigration(this.migration, this.live, this.dialect, {
+        recorded: this.recorded,
+        ...(upTo === undefined ? {} : { upTo }),
+        onBegin: async (group) => {
+          await appendEntry({ run: record.id, at: Date.now(), group, state: 'begun' })
+          this.recorded.set(group, 'begun')
+        },
         onResult: (step, result) => this.take(step, result),
         cancelled: () => this.cancelled
       })
+      this.ended = ended.how
+      if (ended.how === 'changed') this.changes = ended.changes
+      await this.close(ended.how)
     } finally {
       this.running = false
     }
@@ -67,15 +110,43 @@ export class Run {
     this.cancelled = true
   }
 
-  private take(step: Step, result: StepResult) {
+  /** A person has looked, and says of a transaction that nobody can tell of whether it was done. */
+  async settle(group: number, state: 'done' | 'to do') {
+    const steps = this.migration.steps.filter((step) => step.group === group)
+    if (state === 'done') {
+      this.recorded.set(group, 'done')
+      for (const step of steps) await this.take(step, { state: 'done', time: 0, affected: 0, before: true })
+    } else {
+      this.recorded.delete(group)
+      const results = new Map(this.results)
+      for (const step of steps) results.delete(step.id)
+      this.results = results
+    }
+  }
+
+  /** The rest will not be run. */
+  giveUp = () => this.close('given up')
+
+  private async close(how: NonNullable<RunRecord['how']>) {
+    if (!this.record) return
+    this.record = { ...this.record, endedAt: Date.now(), how }
+    await saveRun(this.record)
+  }
+
+  private async take(step: Step, result: StepResult) {
     this.results = new Map(this.results).set(step.id, result)
-    if (result.state === 'unknown') return
-    void recordRun({
-      target: this.key,
+    if (result.state !== 'unknown') this.recorded.set(step.group, result.state)
+    if (!this.record) return
+    await appendEntry({
+      run: this.record.id,
       at: Date.now(),
+      group: step.group,
+      step: step.id,
       statement: step.statement,
-      result: result.state,
-      time: result.time,
+      state: result.state,
+      ...('time' in result ? { time: result.time } : {}),
+      ...(result.state === 'done' ? { affected: result.affected } : {}),
+      ...(result.state === 'done' && result.before ? { found: true } : {}),
       ...(result.state === 'failed' ? { message: result.error.message } : {})
     })
   }
@@ -108,13 +179,16 @@ export class Run {
   /** A statement of the person's own, to put rows right before a step is tried again. */
   async repair(statement: string): Promise<string | undefined> {
     const [outcome] = await this.live.run([statement])
-    void recordRun({
-      target: this.key,
-      at: Date.now(),
-      statement,
-      result: outcome?.ok ? 'done' : 'failed',
-      time: outcome?.time ?? 0
-    })
+    if (this.record)
+      await appendEntry({
+        run: this.record.id,
+        at: Date.now(),
+        group: -1,
+        statement,
+        state: outcome?.ok ? 'done' : 'failed',
+        time: outcome?.time ?? 0,
+        ...(outcome?.error ? { message: outcome.error.message } : {})
+      })
     if (!outcome?.ok) return outcome?.error?.message ?? 'The statement was refused.'
     await this.foretell()
     return undefined

@@ -20,7 +20,7 @@
   const id = $derived(desk.design.id)
   const path = $derived(page.url.pathname)
   const behind = $derived(
-    desk.targetId === undefined ? 0 : (desk.status.get(desk.targetId)?.compared?.changes.length ?? 0)
+    desk.targetId === undefined ? 0 : (desk.status.get(desk.targetId)?.compared?.differences.length ?? 0)
   )
   const steps = $derived([
     { name: 'Draft', href: resolve('/design/[id]', { id }), current: path.endsWith(id) },

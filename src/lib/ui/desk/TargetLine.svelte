@@ -1,9 +1,10 @@
 <!-- Every place the design is deployed to, always in sight, with how far it is. -->
 <script lang="ts">
+  import Lock from '@lucide/svelte/icons/lock'
   import { resolve } from '$app/paths'
   import Disc from './Disc.svelte'
   import { useDesk } from './desk.svelte'
-  import { distance, engineLabel } from './words'
+  import { distance, engineLabel, whereabouts } from './words'
 
   const desk = useDesk()
   const targets = $derived(Object.values(desk.design.targets))
@@ -19,10 +20,10 @@
     >
       <Disc {disc} />
       <span class="leading-tight">
-        <span class="block font-semibold">{target.name}</span>
-        <span class="block text-xs text-soft"
-          >{engineLabel(target)} · {target.connection === 'embedded' ? 'embedded' : target.environment}</span
+        <span class="flex items-center gap-1 font-semibold"
+          >{target.name}{#if target.locked}<Lock size={12} aria-label="locked" />{/if}</span
         >
+        <span class="block text-xs text-soft">{engineLabel(target)} · {whereabouts(target)}</span>
       </span>
       <span
         class="rounded px-2 py-0.5 text-[13px] font-semibold {disc === 'half'

@@ -2,6 +2,7 @@
 import { getContext, setContext } from 'svelte'
 import { SvelteMap } from 'svelte/reactivity'
 import type { Catalog } from '../../core/catalog'
+import type { ConfirmedRename } from '../../core/compare'
 import {
   begin,
   change,
@@ -15,8 +16,9 @@ import {
   type Link
 } from '../../core/design'
 import { loadAgreed, loadDesign, saveAgreed, saveDesign, targetKey } from '../../storage'
-import { coreWorker, databaseWorker, type Compared } from '../../workers'
-import { prepareDemo } from '../shelf/demo'
+import { coreWorker, type Compared, type Sides } from '../../workers'
+import { connect } from '../databases/connect'
+import { isSignedIn } from '../databases/remote'
 
 export type Selection =
   | { readonly kind: 'entity'; readonly entity: string }
@@ -25,11 +27,13 @@ export type Selection =
 
 /** What is known of a target's database. */
 export interface TargetStatus {
-  readonly state: 'no database' | 'not looked' | 'looking' | 'looked' | 'unreachable'
+  readonly state: 'no database' | 'not looked' | 'not signed in' | 'looking' | 'looked' | 'unreachable'
   readonly live?: Catalog
   readonly compared?: Compared
   /** The design that was compared: an older one's plan must not be run. */
   readonly design?: Design
+  /** The two sides have agreed on something before. */
+  readonly baselined?: boolean
   readonly message?: string
 }
 
@@ -43,6 +47,7 @@ export class Desk {
   /** The target whose script and types are shown. */
   targetId = $state<string | undefined>(undefined)
   readonly status = new SvelteMap<string, TargetStatus>()
+  private readonly confirmed = new Map<string, readonly ConfirmedRename[]>()
 
   private stored: Design | undefined
   private revision: number
@@ -154,31 +159,42 @@ export class Desk {
   async look(id: string) {
     const target = this.design.targets[id]
     if (!target) return
-    if (target.connection === 'none') {
+    const live = connect(this.design, target)
+    if (!live) {
       this.status.set(id, { state: 'no database' })
+      return
+    }
+    if (target.connection === 'server' && !isSignedIn(targetKey(this.design.id, id))) {
+      this.status.set(id, { state: 'not signed in' })
       return
     }
     this.status.set(id, { ...this.status.get(id), state: 'looking' })
     try {
-      const key = targetKey(this.design.id, id)
-      await prepareDemo(this.design, id)
-      const live = await databaseWorker().catalog(key)
-      await this.compareWith(id, live)
+      await this.compareWith(id, await live.catalog())
     } catch (error) {
       this.status.set(id, { state: 'unreachable', message: error instanceof Error ? error.message : String(error) })
     }
   }
 
-  private async compareWith(id: string, live: Catalog) {
+  /** What a comparison of a target is about. */
+  async sides(id: string, live: Catalog): Promise<Sides> {
     const design = this.design
-    if (!design.targets[id]) return
     const agreed = await loadAgreed(targetKey(design.id, id))
-    const compared = await coreWorker().compare(design, id, live, agreed)
+    return { design, targetId: id, live, agreed, confirmed: this.confirmed.get(id) ?? [] }
+  }
+
+  private async compareWith(id: string, live: Catalog) {
+    if (!this.design.targets[id]) return
+    const sides = await this.sides(id, live)
+    const compared = await coreWorker().compare(sides)
+    const { design } = sides
     // A newer design is compared by the pause after its own edit.
-    if (design.targets[id] === this.design.targets[id]) this.status.set(id, { state: 'looked', live, compared, design })
-    // Where there is no difference, both sides agree: from here on, a new name is known for one.
-    if (compared.changes.length === 0 && live.tables.length > 0)
-      await saveAgreed(targetKey(design.id, id), await coreWorker().agree(design, id, live, agreed))
+    if (design.targets[id] === this.design.targets[id])
+      this.status.set(id, { state: 'looked', live, compared, design, baselined: sides.agreed !== undefined })
+    // Where both sides are alike, they agree, whoever made them so; from here on, a new name is known for one.
+    const first = sides.agreed === undefined
+    if (first ? compared.differences.length === 0 && live.tables.length > 0 : true)
+      await saveAgreed(targetKey(design.id, id), await coreWorker().agree(sides))
   }
 
   private async compareAgain() {
@@ -189,16 +205,26 @@ export class Desk {
     for (const id of Object.keys(this.design.targets)) if (!this.status.has(id)) await this.look(id)
   }
 
-  /**
-   * What both sides hold now is agreed: the live catalogue, each object with the identity of what it came from, so that
-   * a later change of name is known for one.
-   */
+  /** After a run: what both sides hold alike now is agreed. */
   async agree(id: string, live: Catalog) {
-    const compared = this.status.get(id)?.compared
-    if (!compared) return
-    const origins = await coreWorker().agree(this.design, id, live, await loadAgreed(targetKey(this.design.id, id)))
-    await saveAgreed(targetKey(this.design.id, id), origins)
+    const sides = await this.sides(id, live)
+    await saveAgreed(targetKey(this.design.id, id), await coreWorker().agree(sides))
     await this.compareWith(id, live)
+  }
+
+  /** Takes the database as it is for agreed, and runs nothing. */
+  async baseline(id: string) {
+    const live = this.status.get(id)?.live
+    if (!live) return
+    await saveAgreed(targetKey(this.design.id, id), await coreWorker().baseline(await this.sides(id, live)))
+    await this.compareWith(id, live)
+  }
+
+  /** A likely new name is one: from now on it is compared as such. */
+  async confirm(id: string, rename: ConfirmedRename) {
+    this.confirmed.set(id, [...(this.confirmed.get(id) ?? []), rename])
+    const live = this.status.get(id)?.live
+    if (live) await this.compareWith(id, live)
   }
 
   select(selection: Selection | undefined) {

@@ -1,5 +1,6 @@
 // Distances and states in words: the same ones everywhere.
 import type { Change } from '../../core/catalog'
+import type { Difference, Who } from '../../core/compare'
 import type { Design, Target } from '../../core/design'
 import { ENGINES } from '../../core/dialects'
 import type { TargetStatus } from './desk.svelte'
@@ -18,15 +19,35 @@ export function distance(status: TargetStatus | undefined): { words: string; dis
       return { words: 'no database', disc: 'empty' }
     case 'unreachable':
       return { words: 'cannot be reached', disc: 'crossed' }
+    case 'not signed in':
+      return { words: 'sign in to look', disc: 'empty' }
     case 'looked': {
-      const changes = status.compared?.changes ?? []
-      const unsure = changes.filter(cannotTell).length
-      const behind = changes.length - unsure
-      if (behind === 0 && unsure === 0) return { words: 'in step', disc: 'full' }
-      const words = [behind > 0 && `${behind} behind`, unsure > 0 && `${unsure} cannot be told`].filter(Boolean)
-      return { words: words.join(' · '), disc: 'half' }
+      const counts = countByWho(status.compared?.differences ?? [])
+      const words = whoWords.flatMap(({ who, word }) => (counts[who] > 0 ? [`${counts[who]} ${word}`] : []))
+      if (words.length === 0) return { words: 'in step', disc: 'full' }
+      return { words: words.join(' · '), disc: counts.database + counts.both > 0 ? 'crossed' : 'half' }
     }
   }
+}
+
+export type Judged = Who | 'cannot tell'
+
+/** How each kind of difference is called, in the order they are told. */
+const whoWords: readonly { readonly who: Judged; readonly word: string }[] = [
+  { who: 'design', word: 'behind' },
+  { who: 'database', word: 'drifted' },
+  { who: 'both', word: 'both' },
+  { who: 'not known', word: 'differ' },
+  { who: 'cannot tell', word: 'cannot be told' }
+]
+
+export const judged = (difference: Difference): Judged =>
+  cannotTell(difference.change) ? 'cannot tell' : difference.who
+
+export function countByWho(differences: readonly Difference[]): Record<Judged, number> {
+  const counts = { design: 0, database: 0, both: 0, 'not known': 0, 'cannot tell': 0 }
+  for (const difference of differences) counts[judged(difference)]++
+  return counts
 }
 
 /** A difference that may be none: it is shown and never acted on by itself. */
@@ -34,6 +55,14 @@ export const cannotTell = (change: Change): boolean => change.action === 'alter'
 
 export const engineLabel = (target: Target): string =>
   `${ENGINES.find((engine) => engine.id === target.engine)?.label ?? target.engine} ${target.version}`
+
+/** Where a target's database is, in a word. */
+export const whereabouts = (target: Target): string =>
+  target.connection === 'embedded'
+    ? 'embedded'
+    : target.connection === 'server'
+      ? (target.server?.host ?? 'a server')
+      : 'scripts only'
 
 /** `1 entity`, `3 entities`. */
 export const count = (n: number, one: string, many: string): string =>

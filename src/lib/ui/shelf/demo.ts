@@ -1,7 +1,6 @@
 // The demo design on the shelf, and the database that it finds itself a few changes ahead of.
-import { earlier } from '$demo/earlier'
 import { harbour } from '$demo/harbour'
-import { rows } from '$demo/rows'
+import { history, rowsOf } from '$demo/history'
 import { derive } from '../../core/derive'
 import type { Design } from '../../core/design'
 import { dialect, writeScript } from '../../core/dialects'
@@ -18,16 +17,18 @@ export async function offerDemo(): Promise<void> {
   localStorage.setItem(OFFERED, 'yes')
 }
 
-/** Makes the demo's database, in its earlier state and with rows, when it is first looked at. */
+/** Makes a database of the demo, as it was left, when it is first looked at. */
 export async function prepareDemo(design: Design, targetId: string): Promise<void> {
   const target = harbour().targets[targetId]
   const key = targetKey(design.id, targetId)
   if (design.id !== harbour().id || !target || (await databaseWorker().exists(key))) return
   const engine = dialect(target.engine, target.version)
   if (!engine) return
-  const before = derive(earlier(harbour()), target, engine)
+  const { agreed, later } = history(target)
+  const before = derive(agreed, target, engine)
   const statements = writeScript(before.catalog, engine).map(({ sql }) => sql)
-  const outcomes = await databaseWorker().run(key, [...statements, ...rows])
+  const which = { key, engine: target.engine }
+  const outcomes = await databaseWorker().run(which, [...statements, ...rowsOf(target), ...later])
   const refused = outcomes.find((outcome) => !outcome.ok)
   if (refused) throw new Error(`The demo’s database could not be made: ${refused.error?.message ?? ''}`)
   await saveAgreed(key, before.catalog)

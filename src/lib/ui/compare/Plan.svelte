@@ -1,0 +1,143 @@
+<!-- The plan for what is chosen to be written: steps, what may go wrong, the way back, and running it. -->
+<script lang="ts">
+  import { printScript } from '../../core/dialects'
+  import type { Target } from '../../core/design'
+  import { saveFile } from '../../storage'
+  import { count } from '../desk/words'
+  import StepCard from './StepCard.svelte'
+  import type { Run } from './run.svelte'
+
+  interface Props {
+    readonly target: Target
+    readonly run: Run | undefined
+    readonly back: readonly string[]
+    /** Why nothing may be run now. */
+    readonly obstacle: string | undefined
+    readonly onrun: (upTo?: number) => void
+    readonly onhand: (anchor: string, place: 'before' | 'after', statement: string) => void
+    readonly onunhand: (id: string) => void
+    readonly onagain: () => void
+  }
+  const { target, run, back, obstacle, onrun, onhand, onunhand, onagain }: Props = $props()
+
+  let acceptLoss = $state(false)
+  let typed = $state('')
+  // Unlocked for this run only: a new plan is locked again.
+  let unlocked = $state<Run>()
+  $effect(() => {
+    void run
+    acceptLoss = false
+    typed = ''
+  })
+  const losing = $derived(
+    run?.migration.steps.filter((step) => step.hazards.some((hazard) => hazard.kind === 'loses data')).length ?? 0
+  )
+  const locked = $derived(target.locked === true && unlocked !== run)
+  const ready = $derived(
+    run !== undefined && !obstacle && !locked && !run.running && run.left > 0 && (losing === 0 || acceptLoss)
+  )
+  const doneSteps = $derived(run?.done.size ?? 0)
+  const total = $derived(run?.migration.steps.length ?? 0)
+  const script = () => printScript((run?.migration.steps ?? []).map((step) => ({ sql: step.statement })))
+  const wayBack = () => printScript(back.map((sql) => ({ sql })))
+  const button =
+    'rounded-md border border-line bg-base-100 px-3 py-1.5 font-semibold hover:bg-base-300 disabled:opacity-50'
+</script>
+
+<section class="flex w-[460px] shrink-0 flex-col" aria-label="Plan">
+  <div class="flex h-11 shrink-0 items-center gap-3 px-4">
+    <h2 class="text-lg font-semibold">Plan</h2>
+    <span class="text-[13px] text-soft" role="status"
+      >{run ? `${count(total, 'step', 'steps')}${doneSteps ? `, ${doneSteps} done` : ''}` : ''}</span
+    >
+    {#if run?.running}<progress
+        class="h-1.5 flex-1 accent-primary"
+        max={total}
+        value={doneSteps}
+        aria-label="Steps done"
+      ></progress>{/if}
+  </div>
+  {#if run?.ended === 'changed'}
+    <div role="alert" class="mx-4 mb-2 rounded bg-brick-tint px-3 py-2 text-[13px] text-error">
+      <p class="font-semibold">The database is not what this plan was made for: nothing was run.</p>
+      <p>
+        Somebody changed {run.changes
+          .slice(0, 3)
+          .map((change) => `${change.address.table}${change.address.kind === 'table' ? '' : `.${change.address.name}`}`)
+          .join(', ')}{run.changes.length > 3 ? ' and more' : ''} since.
+        <button class="font-semibold underline" onclick={onagain}>Compare again</button>
+      </p>
+    </div>
+  {/if}
+  <ol class="min-h-0 flex-1 space-y-2 overflow-y-auto px-4 pb-3">
+    {#if run}
+      {#each run.migration.steps as step, i (step.id)}
+        <StepCard
+          {step}
+          number={i + 1}
+          {run}
+          opens={i === 0 || run.migration.steps[i - 1]?.group !== step.group}
+          together={run.migration.steps.filter((other) => other.group === step.group).length}
+          canRun={ready}
+          onrunto={() => onrun(step.group)}
+          {onhand}
+          {onunhand}
+        />{:else}
+        <li class="text-soft">Nothing to write. Choose <b>write</b> beside a difference and its steps stand here.</li>
+      {/each}
+    {/if}
+  </ol>
+  {#if obstacle}
+    <p role="alert" class="mx-4 mb-2 rounded bg-brick-tint px-3 py-2 text-[13px] text-error">{obstacle}</p>
+  {/if}
+  {#if run && total > 0}
+    <div class="border-t border-line px-4 py-2.5">
+      {#if locked && run.left > 0}
+        <form
+          class="mb-2 flex items-center gap-2 text-[13px]"
+          onsubmit={(event) => {
+            event.preventDefault()
+            if (typed.trim() === target.name) unlocked = run
+          }}
+        >
+          <label class="flex flex-1 items-center gap-2"
+            >Locked. To run this plan, type <b>{target.name}</b>
+            <input
+              class="w-28 rounded border border-line bg-base-100 px-2 py-1"
+              bind:value={typed}
+              autocomplete="off"
+              aria-label="Type {target.name} to unlock it for this run"
+            />
+          </label>
+          <button class="{button} !py-1" disabled={typed.trim() !== target.name}>Unlock for this run</button>
+        </form>
+      {/if}
+      {#if losing > 0 && run.left > 0}
+        <label class="mb-2 flex items-center gap-2 text-[13px] text-error">
+          <input type="checkbox" class="size-4 accent-primary" bind:checked={acceptLoss} />
+          {count(losing, 'step loses', 'steps lose')} data. I have read which.
+        </label>
+      {/if}
+      <div class="flex flex-wrap gap-2">
+        <button class={button} onclick={() => saveFile(`${target.name}.sql`, script(), 'application/sql')}
+          >Script</button
+        >
+        <button class={button} onclick={() => saveFile(`${target.name}-way-back.sql`, wayBack(), 'application/sql')}
+          >Way back</button
+        >
+        {#if run.running}
+          <button class="{button} ml-auto" onclick={() => run?.stop()}>Stop after this step</button>
+        {:else if run.left > 0}
+          <button class="{button} ml-auto" disabled={!ready} onclick={() => onrun(run?.next)}>Run next</button>
+          <button
+            class="rounded-md bg-primary px-3 py-1.5 font-semibold text-primary-content disabled:opacity-50"
+            disabled={!ready}
+            onclick={() => onrun()}>{doneSteps ? 'Run the rest' : 'Run all'}</button
+          >
+        {:else}
+          <span class="ml-auto self-center font-semibold text-success">✓ all steps done</span>
+        {/if}
+      </div>
+    </div>
+  {/if}
+</section>

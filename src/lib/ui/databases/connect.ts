@@ -1,0 +1,28 @@
+// The live database of a target, wherever it is, spoken to in one way.
+import type { Design, Target } from '../../core/design'
+import type { LiveDatabase } from '../../live'
+import { targetKey } from '../../storage'
+import { databaseWorker } from '../../workers'
+import { prepareDemo } from '../shelf/demo'
+import { remoteDatabase } from './remote'
+
+/** Engines that run in the browser. */
+export const EMBEDDED = ['postgres', 'sqlite']
+
+/** The database of a target; nothing for one that has none. A server's needs to have been signed in to. */
+export function connect(design: Design, target: Target): LiveDatabase | undefined {
+  if (target.connection === 'none') return undefined
+  const key = targetKey(design.id, target.id)
+  if (target.connection === 'server') return remoteDatabase(key, target.engine)
+  const which = { key, engine: target.engine }
+  return {
+    engine: target.engine,
+    catalog: async () => {
+      await prepareDemo(design, target.id)
+      return databaseWorker().catalog(which)
+    },
+    query: (sql, options) => databaseWorker().query(which, sql, options),
+    run: (statements) => databaseWorker().run(which, statements),
+    close: async () => undefined
+  }
+}

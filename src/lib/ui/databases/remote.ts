@@ -1,0 +1,66 @@
+// Databases on servers, by way of this app's own server. The password goes there once, is held in its memory for as long
+// as the session lasts, and is never kept here.
+import type { Catalog } from '../../core/catalog'
+import type { ServerAddress } from '../../core/design'
+import type { LiveDatabase, QueryResult, StatementOutcome } from '../../live'
+
+export interface SignIn extends ServerAddress {
+  readonly engine: string
+  readonly password: string
+}
+
+/** The server's token for each target that was signed in to, in this tab's memory. */
+const sessions = new Map<string, string>()
+
+export class NotSignedIn extends Error {}
+
+async function post<T>(what: string, body: unknown): Promise<T> {
+  const response = await fetch(`/api/databases/${what}`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body)
+  })
+  const answer = (await response.json().catch(() => undefined)) as { message?: string; value?: T } | undefined
+  if (response.ok && answer && 'value' in answer) return answer.value as T
+  const message = answer?.message ?? `The app’s server answered ${response.status}.`
+  throw response.status === 401 ? new NotSignedIn(message) : new Error(message)
+}
+
+/** Opens a database of a server; rejects with what is wrong. */
+export async function signIn(key: string, access: SignIn): Promise<{ version: string }> {
+  const { session, version } = await post<{ session: string; version: string }>('open', access)
+  sessions.set(key, session)
+  return { version }
+}
+
+export const isSignedIn = (key: string): boolean => sessions.has(key)
+
+export async function signOut(key: string): Promise<void> {
+  const session = sessions.get(key)
+  sessions.delete(key)
+  if (session) await post('close', { session }).catch(() => undefined)
+}
+
+/** The databases that a server has. */
+export const listDatabases = (access: SignIn): Promise<string[]> => post('list', access)
+
+export function remoteDatabase(key: string, engine: string): LiveDatabase {
+  const ask = async <T>(what: string, more: object = {}): Promise<T> => {
+    const session = sessions.get(key)
+    if (session === undefined) throw new NotSignedIn('Sign in to this server first.')
+    try {
+      return await post<T>(what, { session, ...more })
+    } catch (error) {
+      // The app's server has been started anew, or the session has lain idle: the password is asked for again.
+      if (error instanceof NotSignedIn) sessions.delete(key)
+      throw error
+    }
+  }
+  return {
+    engine,
+    catalog: () => ask<Catalog>('catalog'),
+    query: (sql, options) => ask<QueryResult>('query', { sql, ...options }),
+    run: (statements) => ask<StatementOutcome[]>('run', { statements }),
+    close: () => signOut(key)
+  }
+}

@@ -1,0 +1,83 @@
+// Statements sent by hand to one target, and what came back.
+import { splitStatements } from '../../core/sql'
+import type { LiveDatabase, QueryResult } from '../../live'
+import { listQueries, recordQuery, type QueryRecord } from '../../storage'
+
+export interface Answer {
+  readonly sql: string
+  /** Milliseconds. */
+  readonly time: number
+  readonly result?: QueryResult
+  readonly error?: string
+}
+
+export class QuerySession {
+  answers = $state.raw<readonly Answer[]>([])
+  history = $state.raw<readonly QueryRecord[]>([])
+  running = $state(false)
+  /** Statements that are still to be sent. */
+  waiting = $state(0)
+  readOnly = $state(true)
+  private cancelled = false
+
+  constructor(
+    private readonly live: LiveDatabase,
+    private readonly target: string
+  ) {
+    void this.remember()
+  }
+
+  private async remember() {
+    this.history = (await listQueries(this.target)).slice(0, 100)
+  }
+
+  /** Sends each statement of a text in turn; the first one refused ends it. */
+  async run(text: string) {
+    if (this.running) return
+    const statements = splitStatements(text)
+    this.running = true
+    this.cancelled = false
+    this.answers = []
+    this.waiting = statements.length
+    for (const { sql } of statements) {
+      if (this.cancelled) break
+      const answer = await this.ask(sql)
+      // What comes after a person has stopped waiting is not shown.
+      if (this.cancelled) break
+      this.waiting--
+      this.answers = [...this.answers, answer]
+      if (answer.error !== undefined) break
+    }
+    this.running = false
+    await this.remember()
+  }
+
+  /** Sends no more, and does not wait for what was sent. */
+  cancel() {
+    if (!this.running) return
+    this.cancelled = true
+    this.running = false
+    this.answers = [...this.answers, { sql: '', time: 0, error: `Stopped. ${this.waiting} not answered or not sent.` }]
+  }
+
+  private async ask(sql: string): Promise<Answer> {
+    const start = performance.now()
+    const told = (more: Pick<Answer, 'result' | 'error'>): Answer => ({ sql, time: performance.now() - start, ...more })
+    let answer: Answer
+    try {
+      answer = told({ result: await this.live.query(sql, { readOnly: this.readOnly }) })
+    } catch (error) {
+      answer = told({ error: error instanceof Error ? error.message : String(error) })
+    }
+    const { time, result, error } = answer
+    await recordQuery({
+      target: this.target,
+      at: Date.now(),
+      sql,
+      time,
+      ...(result ? { rows: result.rows.length } : {}),
+      ...(error === undefined ? {} : { error })
+    })
+    return answer
+  }
+}
