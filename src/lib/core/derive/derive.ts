@@ -60,7 +60,7 @@ class Derivation {
       tables: all,
       unread: []
     }
-    const catalog = depart(plain, this.target, this.dialect)
+    const catalog = depart(this.dialect.profile.features.comments ? plain : withoutComments(plain), this.target, this.dialect)
     // A name is asked for wherever it is used; a person wants to hear of it once.
     const notices = [...new Map(this.notices.map((n) => [`${n.code} ${n.where ?? ''} ${n.message}`, n])).values()]
     return { catalog, trace: traceOf(catalog), notices }
@@ -374,6 +374,11 @@ class Derivation {
       say: (message) => this.say('link-bridge', 'info', link.id, message)
     })
   }
+}
+
+/** An engine without comments holds none: what things mean stays in the design. */
+function withoutComments(catalog: Catalog): Catalog {
+  return JSON.parse(JSON.stringify(catalog, (key, value: unknown) => (key === 'comment' ? undefined : value)))
 }
 
 const isKey = (part: LogicalEntity, paths: readonly string[]) =>

@@ -106,8 +106,8 @@ describe('the design file', () => {
     [text.slice(0, text.length / 2), 'file-not-json', undefined],
     ['{"a": 1}', 'file-not-design', '1:1'],
     ['[]', 'file-not-design', '1:1'],
-    [text.replace('"version":1', '"version":99'), 'file-too-new', '1:1'],
-    [text.replace('"version":1', '"version":"one"'), 'file-not-design', '1:1'],
+    [text.replace('"version":2', '"version":99'), 'file-too-new', '1:1'],
+    [text.replace('"version":2', '"version":"one"'), 'file-not-design', '1:1'],
     [text.replace('"kind":"decimal"', '"kind":"decimals"'), 'file-shape', undefined],
     [text.replace('"name":"Vessel"', '"name":""'), 'file-shape', undefined],
     [text.replace('"parent":"ent_vessel"', '"parent":"ent_gone"'), 'file-reference', undefined]

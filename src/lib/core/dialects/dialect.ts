@@ -136,6 +136,10 @@ export interface Preflight {
   readonly rows: string
 }
 
+export interface Shown extends Pick<OpaqueObject, 'kind' | 'schema' | 'name'> {
+  readonly present: boolean
+}
+
 /** One statement and what it does to the catalogue. The plan turns drafts into steps. */
 export interface StepDraft {
   readonly statement: string
@@ -145,6 +149,8 @@ export interface StepDraft {
   readonly preflight?: Preflight
   /** What it is about, where its effects do not say. */
   readonly about?: Address
+  /** A view or trigger that is there afterwards, or is not. Telling only while the step is under way: others undo it. */
+  readonly shows?: Shown
   /** Statements that bring the structure back, where the effects turned round do not say. */
   readonly undo?: readonly string[]
 }

@@ -40,7 +40,8 @@ export class Builder {
         after: known.after,
         hazards: draft.hazards,
         undo,
-        ...(draft.preflight ? { preflight: draft.preflight } : {})
+        ...(draft.preflight ? { preflight: draft.preflight } : {}),
+        ...(draft.shows ? { shows: draft.shows } : {})
       })
       if (!this.open && !this.dialect.profile.features.transactionalDdl) this.next()
     }

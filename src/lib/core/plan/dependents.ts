@@ -44,6 +44,7 @@ export function takeAway(objects: readonly OpaqueObject[], dialect: Dialect): St
     effects: [],
     hazards: [],
     about: aboutOf(object),
+    shows: { kind: object.kind, schema: object.schema, name: object.name, present: false },
     undo: [object.definition, ...(object.after ?? [])]
   }))
 }
@@ -51,8 +52,6 @@ export function takeAway(objects: readonly OpaqueObject[], dialect: Dialect): St
 interface Back {
   readonly moves: readonly Rename[]
   readonly to: Catalog
-  /** Tables that go, by place: their triggers go with them. */
-  readonly gone: ReadonlySet<string>
   readonly dialect: Dialect
 }
 
@@ -81,6 +80,7 @@ export function putBack(objects: readonly OpaqueObject[], { moves, to, dialect }
         ? [{ kind: 'may fail' as const, sentence: `it names ${lost.join(', ')}, which is gone: change it by hand` }]
         : [],
       about: aboutOf(object),
+      shows: { kind: object.kind, schema: object.schema, name: object.name, present: true },
       undo: []
     }))
   })

@@ -22,6 +22,7 @@ import {
 import { difference } from '../compare'
 import type { Dialect, StepDraft } from '../dialects'
 import { Builder, place } from './builder'
+import { dependentsOf, putBack, takeAway } from './dependents'
 import { emit } from './emit'
 import { orderRenames, takesName } from './names'
 import { planByRebuilding } from './rebuild'
@@ -69,6 +70,8 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
   const columns = alteredColumns(alters, live, to, inLiveNames)
   const remade = membersToRemake({ live, removed, alters, columns, renames, dialect, inLiveNames })
 
+  const dependents = dependentsOf(live, standingInTheWay(removed, columns, dialect))
+  builder.add(takeAway(dependents, dialect))
   for (const kind of constrained)
     for (const { table, member } of remade.filter((item) => item.kind === kind))
       builder.make(dropOf(table, kind, member))
@@ -118,7 +121,24 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
   }
   for (const change of alters) if (change.property === 'comment' && !says(change, builder.state)) builder.make(change)
   for (const change of holders) if (!early.includes(change)) builder.make(forward(change, renames))
+  builder.add(putBack(dependents, { moves: renames, to, dialect }))
   return done()
+}
+
+/** Tables and columns that views and triggers hold fast until they are taken away. */
+function standingInTheWay(
+  removed: readonly Change[],
+  columns: readonly AlteredColumn[],
+  dialect: Dialect
+): { schema: string; table: string; columns?: readonly string[] }[] {
+  return [
+    ...removed.flatMap(({ address: { kind, schema, table, name } }) =>
+      kind === 'table' ? [{ schema, table }] : kind === 'column' ? [{ schema, table, columns: [name] }] : []
+    ),
+    ...columns
+      .filter(({ live, wanted }) => live.type !== wanted.type || dialect.alter.inTheWay(live, wanted) !== 'nothing')
+      .map(({ live, liveTable }) => ({ schema: liveTable.schema, table: liveTable.name, columns: [live.name] }))
+  ]
 }
 
 const ownTable = (address: Address): Address => ({ ...address, kind: 'table', name: address.table })

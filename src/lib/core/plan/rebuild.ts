@@ -14,7 +14,7 @@ import {
 } from '../catalog'
 import { difference } from '../compare'
 import type { Rebuilder, RebuildNames, StepDraft } from '../dialects'
-import { place, type Builder } from './builder'
+import type { Builder } from './builder'
 import { temporaryName, orderRenames } from './names'
 import { dependentsOf, putBack, takeAway } from './dependents'
 
@@ -89,8 +89,7 @@ export function planByRebuilding({ live, to, changes, renames, rebuild, builder 
         if (table) builder.add(dialect.alter.dropTable(table))
       }
     })
-    const gone = new Set(dropped.map((d) => place(d.address)))
-    builder.add(putBack(dependents, { moves, to, gone, dialect }))
+    builder.add(putBack(dependents, { moves, to, dialect }))
   }
   if (again.length > 0) builder.together(work)
   else work()

@@ -12,7 +12,7 @@ import {
   type Change
 } from '../catalog'
 import { compareProperty } from '../compare'
-import type { Dialect, Hazard, Preflight, StepDraft } from '../dialects'
+import type { Dialect, Hazard, Preflight, Shown, StepDraft } from '../dialects'
 
 /** Something that the live catalogue shows, or does not. */
 export interface Fact {
@@ -39,6 +39,7 @@ export interface Step {
   readonly preflight?: Preflight
   /** Statements that bring the structure back to what it was before this step. */
   readonly undo: readonly string[]
+  readonly shows?: Shown
   /** The id of the step of a person's own that this is. */
   readonly hand?: string
 }

@@ -100,10 +100,10 @@
             if (typed.trim() === target.name) unlocked = run
           }}
         >
-          <label class="flex flex-1 items-center gap-2"
-            >Locked. To run this plan, type <b>{target.name}</b>
+          <label class="flex flex-1 items-center gap-2 whitespace-nowrap"
+            ><span>Locked: type <b>{target.name}</b></span>
             <input
-              class="w-28 rounded border border-line bg-base-100 px-2 py-1"
+              class="w-28 flex-1 rounded border border-line bg-base-100 px-2 py-1"
               bind:value={typed}
               autocomplete="off"
               aria-label="Type {target.name} to unlock it for this run"

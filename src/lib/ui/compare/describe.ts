@@ -25,7 +25,7 @@ export function describe({ change, agreed, who }: Difference): Described {
   const { address } = change
   const kind = kinds[address.kind]
   const was = who === 'not known' ? '' : agreed === undefined ? 'none' : undefined
-  const whole = was ?? short(agreed as object)
+  const whole = was ?? (typeof agreed === 'object' && agreed !== null ? short(agreed) : String(agreed))
   switch (change.action) {
     case 'create':
       return { what: address.name, detail: kind, wanted: short(change.object.value), agreed: whole, live: 'none' }

@@ -7,6 +7,7 @@ import type {
   Index,
   IndexPart,
   Key,
+  OpaqueObject,
   ReferentialAction,
   Table,
   UnreadObject
@@ -88,6 +89,7 @@ async function read(query: RunQuery, schemas?: readonly string[]): Promise<Catal
      ORDER BY x.relname`
   )
   const unread = await query(unreadQuery(inSchemas, inTables))
+  const opaque = [...(await query(viewsQuery(inSchemas))), ...(await query(triggersQuery(inSchemas)))].map(opaqueOf)
 
   const at = (rows: readonly Row[]) => {
     const groups = new Map<string, Row[]>()
@@ -120,7 +122,8 @@ async function read(query: RunQuery, schemas?: readonly string[]): Promise<Catal
         indexes: indexesOf(id).map(indexOf)
       }
     }),
-    unread: unread.map((row): UnreadObject => ({ kind: str(row, 'kind'), name: str(row, 'name') }))
+    unread: unread.map((row): UnreadObject => ({ kind: str(row, 'kind'), name: str(row, 'name') })),
+    ...(opaque.length ? { opaque } : {})
   }
 }
 
@@ -187,19 +190,78 @@ function indexOf(row: Row): Index {
   }
 }
 
+const uses = (rows: string) =>
+  `(SELECT json_agg(json_build_object('schema', tn.nspname, 'table', t.relname, 'column', a.attname)) FROM pg_depend d
+    JOIN pg_class t ON t.oid = d.refobjid JOIN pg_namespace tn ON tn.oid = t.relnamespace
+    LEFT JOIN pg_attribute a ON a.attrelid = t.oid AND a.attnum = d.refobjsubid AND d.refobjsubid > 0
+    WHERE d.refclassid = 'pg_class'::regclass AND ${rows}) AS uses`
+
+/** Views, with their comments and the rights of others to them: manual, 9.27.4 (aclexplode) and 52.44 pg_rewrite. */
+const viewsQuery = (inSchemas: string) => `
+  SELECT CASE c.relkind WHEN 'v' THEN 'view' ELSE 'materialized view' END AS kind, n.nspname AS schema, c.relname AS name,
+    format('%I.%I', n.nspname, c.relname) AS quoted, pg_get_viewdef(c.oid) AS definition,
+    obj_description(c.oid, 'pg_class') AS comment, array_to_string(c.reloptions, ', ') AS options,
+    (SELECT json_agg(format('GRANT %s ON %I.%I TO %s%s', x.privilege_type, n.nspname, c.relname,
+       CASE WHEN x.grantee = 0 THEN 'PUBLIC' ELSE quote_ident(pg_get_userbyid(x.grantee)) END,
+       CASE WHEN x.is_grantable THEN ' WITH GRANT OPTION' ELSE '' END))
+     FROM aclexplode(c.relacl) x WHERE x.grantee <> c.relowner) AS grants,
+    ${uses(`d.classid = 'pg_rewrite'::regclass AND d.refobjid <> c.oid AND d.objid IN (SELECT r.oid FROM pg_rewrite r WHERE r.ev_class = c.oid)`)}
+  FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
+  WHERE ${inSchemas} AND c.relkind IN ('v', 'm') AND ${notOfExtension('c.oid')} ORDER BY 2, 3`
+
+const triggersQuery = (inSchemas: string) => `
+  SELECT 'trigger' AS kind, n.nspname AS schema, g.tgname AS name, c.relname AS owner, pg_get_triggerdef(g.oid) AS definition,
+    format('%I ON %I.%I', g.tgname, n.nspname, c.relname) AS quoted, obj_description(g.oid, 'pg_trigger') AS comment,
+    ${uses(`d.classid = 'pg_trigger'::regclass AND d.objid = g.oid`)}
+  FROM pg_trigger g JOIN pg_class c ON c.oid = g.tgrelid JOIN pg_namespace n ON n.oid = c.relnamespace
+  WHERE ${inSchemas} AND NOT g.tgisinternal AND c.relkind = 'r' ORDER BY 2, 4, 3`
+
+function opaqueOf(row: Row): OpaqueObject {
+  const [kind, schema] = [str(row, 'kind') as OpaqueObject['kind'], str(row, 'schema')]
+  const owner = optional(row, 'owner')
+  const used = new Map<string, { schema: string; table: string; columns: string[] }>()
+  const use = (at: string, table: string, column: string | undefined) => {
+    const key = JSON.stringify([at, table])
+    const known = used.get(key) ?? { schema: at, table, columns: [] }
+    if (column !== undefined) known.columns.push(column)
+    used.set(key, known)
+  }
+  if (owner !== undefined) use(schema, owner, undefined)
+  for (const item of Array.isArray(row['uses']) ? (row['uses'] as Row[]) : [])
+    use(str(item, 'schema'), str(item, 'table'), optional(item, 'column'))
+  const options = optional(row, 'options')
+  const body = str(row, 'definition').trim().replace(/;$/, '')
+  const quoted = str(row, 'quoted')
+  const comment = optional(row, 'comment')
+  const after = [
+    ...list(row, 'grants'),
+    ...(comment === undefined ? [] : [`COMMENT ON ${kind.toUpperCase()} ${quoted} IS ${literal(comment)}`])
+  ]
+  return {
+    kind,
+    schema,
+    name: str(row, 'name'),
+    ...some('table', owner),
+    definition:
+      kind === 'trigger'
+        ? body
+        : `CREATE ${kind.toUpperCase()} ${quoted}${options === undefined ? '' : ` WITH (${options})`} AS\n${body}`,
+    ...(after.length ? { after } : {}),
+    uses: [...used.values()]
+  }
+}
+
 /** Everything in the schemas that a Catalog does not describe. */
 const unreadQuery = (inSchemas: string, inTables: string) => `
-  SELECT CASE c.relkind WHEN 'v' THEN 'view' WHEN 'm' THEN 'materialized view' WHEN 'S' THEN 'sequence' WHEN 'f' THEN 'foreign table'
+  SELECT CASE c.relkind WHEN 'S' THEN 'sequence' WHEN 'f' THEN 'foreign table'
     WHEN 'p' THEN 'partitioned table' WHEN 'r' THEN 'partition' ELSE 'composite type' END AS kind, n.nspname || '.' || c.relname AS name
   FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
-  WHERE ${inSchemas} AND ${notOfExtension('c.oid')} AND (c.relkind IN ('v', 'm', 'f', 'p', 'c') OR (c.relkind = 'r' AND c.relispartition)
+  WHERE ${inSchemas} AND ${notOfExtension('c.oid')} AND (c.relkind IN ('f', 'p', 'c') OR (c.relkind = 'r' AND c.relispartition)
     OR (c.relkind = 'S' AND NOT EXISTS (SELECT FROM pg_depend d WHERE d.objid = c.oid AND d.deptype = 'i')))
   UNION ALL SELECT CASE t.typtype WHEN 'e' THEN 'enum type' WHEN 'd' THEN 'domain' ELSE 'range type' END, n.nspname || '.' || t.typname
   FROM pg_type t JOIN pg_namespace n ON n.oid = t.typnamespace WHERE ${inSchemas} AND t.typtype IN ('e', 'd', 'r') AND ${notOfExtension('t.oid')}
   UNION ALL SELECT 'routine', n.nspname || '.' || p.proname FROM pg_proc p JOIN pg_namespace n ON n.oid = p.pronamespace
   WHERE ${inSchemas} AND ${notOfExtension('p.oid')}
-  UNION ALL SELECT 'trigger', c.relname || '.' || t.tgname FROM pg_trigger t JOIN pg_class c ON c.oid = t.tgrelid
-  JOIN pg_namespace n ON n.oid = c.relnamespace WHERE ${inSchemas} AND NOT t.tgisinternal
   UNION ALL SELECT 'row policy', c.relname || '.' || y.polname FROM pg_policy y JOIN pg_class c ON c.oid = y.polrelid
   JOIN pg_namespace n ON n.oid = c.relnamespace WHERE ${inSchemas}
   UNION ALL SELECT 'exclusion constraint', c.relname || '.' || o.conname FROM pg_constraint o JOIN pg_class c ON c.oid = o.conrelid

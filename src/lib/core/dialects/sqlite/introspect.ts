@@ -41,12 +41,13 @@ export const sqliteQueries: CatalogQueries = {
         name,
         ...(kind === 'trigger' ? { table: owner } : {}),
         definition: text(row['sql']),
-        uses: read
-          .filter((table) => names.has(lower(table.name)))
-          .map((table) => ({
+        // A conservative guess from the words of the statement.
+        uses: [...read, ...of('view').map((view) => ({ name: text(view['name']), columns: [] }))]
+          .filter((used) => used.name !== name && names.has(lower(used.name)))
+          .map((used) => ({
             schema: 'main',
-            table: table.name,
-            columns: table.columns.filter((column) => names.has(lower(column.name))).map((column) => column.name)
+            table: used.name,
+            columns: used.columns.filter((column) => names.has(lower(column.name))).map((column) => column.name)
           }))
       }
     })

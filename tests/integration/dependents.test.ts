@@ -1,0 +1,66 @@
+// Views and triggers that stand in the way of a plan are taken away and put back, on every engine that runs here.
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import type { Catalog, Column } from '../../src/lib/core/catalog'
+import { compare } from '../../src/lib/core/compare'
+import { plan } from '../../src/lib/core/plan'
+import { ENGINES_UNDER_TEST, type Playground } from '../support/engines'
+
+const scripts: Readonly<Record<string, { make: readonly string[]; trigger: string; widen: Partial<Column> }>> = {
+  postgres: {
+    make: [
+      `CREATE TABLE vessel (imo integer PRIMARY KEY, name varchar(40), seen integer DEFAULT 0)`,
+      `INSERT INTO vessel VALUES (1, 'Grey Heron')`,
+      `CREATE VIEW named AS SELECT imo, upper(name) AS name FROM vessel`,
+      `COMMENT ON VIEW named IS 'in capitals'`,
+      `GRANT SELECT ON named TO PUBLIC`,
+      `CREATE VIEW first_named AS SELECT min(name) AS name FROM named`,
+      `CREATE FUNCTION count_it() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN NEW.seen := NEW.seen + 1; RETURN NEW; END $$`
+    ],
+    trigger: `CREATE TRIGGER counted BEFORE UPDATE OF name ON vessel FOR EACH ROW EXECUTE FUNCTION count_it()`,
+    widen: { type: 'varchar(90)' }
+  },
+  sqlite: {
+    make: [
+      `CREATE TABLE vessel (imo integer PRIMARY KEY, name varchar(40), seen integer DEFAULT 0)`,
+      `INSERT INTO vessel VALUES (1, 'Grey Heron', 0)`,
+      `CREATE VIEW named AS SELECT imo, upper(name) AS name FROM vessel`,
+      `CREATE VIEW first_named AS SELECT min(name) AS name FROM named`
+    ],
+    trigger: `CREATE TRIGGER counted AFTER UPDATE OF name ON vessel BEGIN UPDATE vessel SET seen = seen + 1 WHERE imo = NEW.imo; END`,
+    widen: { type: 'varchar(90)' }
+  }
+}
+
+describe.each(ENGINES_UNDER_TEST.filter((engine) => scripts[engine.id]))('$label', (engine) => {
+  let db: Playground
+  beforeAll(async () => {
+    if (!engine.lacking) db = await engine.open()
+  })
+  afterAll(() => db?.close())
+
+  it.skipIf(engine.lacking)('work after the plan as before it, with their rights and comments', async () => {
+    const { make, trigger, widen } = scripts[engine.id] ?? { make: [], trigger: '', widen: {} }
+    await db.reset()
+    for (const sql of [...make, trigger]) await db.exec(sql)
+    const live = await db.live.catalog()
+    expect(live.opaque?.map((o) => o.name).sort()).toEqual(['counted', 'first_named', 'named'])
+    const wanted: Catalog = {
+      ...live,
+      tables: live.tables.map((t) => ({
+        ...t,
+        columns: t.columns.map((c) => (c.name === 'name' ? { ...c, ...widen, nullable: false } : c))
+      }))
+    }
+    const migration = plan(live, compare({ wanted, live }, db.dialect).changes, db.dialect)
+    for (const group of migration.groups) {
+      const outcomes = await db.live.run(migration.steps.filter((s) => s.group === group.id).map((s) => s.statement))
+      expect(outcomes.flatMap((o) => o.error?.message ?? [])).toEqual([])
+    }
+    const after = await db.live.catalog()
+    expect(compare({ wanted, live: after }, db.dialect).changes).toEqual([])
+    expect(after.opaque).toEqual(live.opaque)
+    await db.exec(`UPDATE vessel SET name = 'Sturdy' WHERE imo = 1`)
+    expect((await db.live.query('SELECT name FROM first_named')).rows).toEqual([['STURDY']])
+    expect((await db.live.query('SELECT seen FROM vessel')).rows).toEqual([[1]])
+  })
+})
