@@ -11,7 +11,7 @@ import { history } from '../../demo/history'
 import { harbour } from '../../demo/harbour'
 import { rows } from '../../demo/rows'
 import { newTarget, printDesign } from '../../src/lib/core/design'
-import { startServer, whyNoServer, type Server } from '../support/postgres-server'
+import { startPostgres, whyNoPostgres, type Server } from '../support/servers'
 
 const root = fileURLToPath(new URL('../..', import.meta.url))
 const folder = mkdtempSync(join(tmpdir(), 'cli-'))
@@ -90,13 +90,13 @@ describe('ramblet, on design files', () => {
   })
 })
 
-const reason = whyNoServer()
+const reason = whyNoPostgres()
 describe.skipIf(reason !== undefined)(
   `ramblet, on a real server${reason === undefined ? '' : ` (skipped: ${reason})`}`,
   () => {
     let server: Server
     beforeAll(async () => {
-      server = await startServer()
+      server = await startPostgres()
     }, 60_000)
     afterAll(() => server?.stop())
 

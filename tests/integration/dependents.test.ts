@@ -31,7 +31,7 @@ const scripts: Readonly<Record<string, { make: readonly string[]; trigger: strin
   }
 }
 
-describe.each(ENGINES_UNDER_TEST.filter((engine) => scripts[engine.id]))('$label', (engine) => {
+describe.each(ENGINES_UNDER_TEST.filter((engine) => scripts[engine.engine]))('$label', (engine) => {
   let db: Playground
   beforeAll(async () => {
     if (!engine.lacking) db = await engine.open()
@@ -39,7 +39,7 @@ describe.each(ENGINES_UNDER_TEST.filter((engine) => scripts[engine.id]))('$label
   afterAll(() => db?.close())
 
   it.skipIf(engine.lacking)('work after the plan as before it, with their rights and comments', async () => {
-    const { make, trigger, widen } = scripts[engine.id] ?? { make: [], trigger: '', widen: {} }
+    const { make, trigger, widen } = scripts[engine.engine] ?? { make: [], trigger: '', widen: {} }
     await db.reset()
     for (const sql of [...make, trigger]) await db.exec(sql)
     const live = await db.live.catalog()

@@ -35,7 +35,7 @@ const kept: Readonly<Record<string, { reads: Kept; moves: Kept }>> = {
 }
 
 describe.each(engines)('$label', (engine: EngineUnderTest) => {
-  const dialect = dialectOf(engine.id) as Dialect
+  const dialect = dialectOf(engine.engine, engine.version) as Dialect
   let db: Playground
   beforeAll(async () => {
     if (!engine.lacking) db = await engine.open()

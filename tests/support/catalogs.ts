@@ -133,7 +133,60 @@ const sqliteKinds: readonly Kind[] = [
   { type: 'blob', defaults: ["x'00ff'"], checks: ['length($) < 100'], values: ["x'0102'", "x''"] }
 ]
 
-const kinds: Readonly<Record<string, readonly Kind[]>> = { sqlite: sqliteKinds }
+const mariadbKinds: readonly Kind[] = [
+  {
+    type: 'int',
+    defaults: ['0', '-5', '42'],
+    checks: ['$ > 0', '$ BETWEEN 1 AND 99', '$ <> -1 OR $ IS NULL'],
+    values: ['1', '7', '70000', '-3'],
+    numbers: true
+  },
+  { type: 'smallint', defaults: ['1'], checks: ['$ >= 0'], values: ['1', '2', '300'], numbers: true },
+  {
+    type: 'bigint',
+    defaults: ['9000000000'],
+    checks: ['$ IN (1, 2, 9000000000)', '$ % 2 = 0'],
+    values: ['1', '2', '9000000000'],
+    numbers: true
+  },
+  {
+    type: 'decimal(8,2)',
+    defaults: ['0', '1.5'],
+    checks: ['$ >= 0', '$ < 999.5 AND NOT ($ = 13)'],
+    values: ['1', '12.25', '999999.99']
+  },
+  { type: 'decimal(12,4)', defaults: ['0.25'], checks: ['$ > -1.5'], values: ['1.0001', '2', '12345678.4321'] },
+  { type: 'double', defaults: ['1.5'], checks: ['$ > 0'], values: ['1.5', '2.25', '100000'] },
+  {
+    type: 'varchar(20)',
+    defaults: ["'in port'", "'it''s'", "'back\\\\slash'"],
+    checks: ["$ IN ('a', 'bb', 'in port')", "$ LIKE 'a%'", 'lower($) = $'],
+    values: ["'a'", "'bb'", "'12'", "'a longer text'"]
+  },
+  { type: 'varchar(6)', defaults: ["''"], checks: ["$ <> ''"], values: ["'a'", "'12'", "'sixsix'"] },
+  { type: 'char(2)', defaults: ["'NL'"], checks: ["$ <> 'XX'"], values: ["'NL'", "'GB'"] },
+  { type: 'tinyint(1)', defaults: ['1', '0'], checks: ['$ IS NOT NULL', '$ IN (0, 1)'], values: ['1', '0'] },
+  {
+    type: 'date',
+    defaults: ["'2020-01-31'", 'curdate()'],
+    checks: ["$ > '2000-01-01'"],
+    values: ["'2024-02-29'", "'1999-12-31'"]
+  },
+  {
+    type: 'datetime(6)',
+    defaults: ['current_timestamp(6)', 'CURRENT_TIMESTAMP(6)'],
+    checks: ["$ >= '2000-01-01 00:00:00'"],
+    values: ["'2024-02-29 12:30:00'", "'2001-01-01 00:00:00.5'"]
+  },
+  {
+    type: 'uuid',
+    defaults: ['uuid()'],
+    checks: ['$ IS NOT NULL'],
+    values: ["'00000000-0000-4000-8000-000000000001'", "'00000000-0000-4000-8000-000000000002'"]
+  }
+]
+
+const kinds: Readonly<Record<string, readonly Kind[]>> = { sqlite: sqliteKinds, mariadb: mariadbKinds }
 const kindsOf = (dialect: Dialect) => kinds[dialect.profile.id] ?? postgresKinds
 
 /** Values that a column of a type can hold, for inserting rows. */
@@ -191,7 +244,7 @@ function build(seed: Seeds, dialect: Dialect): Catalog {
     const tableName = name(pick(tableNames, seed.names[t] ?? t))
     const columns = s.columns.map((c, i): Column => {
       const kind = pick(types, c.type)
-      const numbered = ['integer', 'bigint', 'smallint'].includes(kind.type) && c.extra % 5 === 0
+      const numbered = ['integer', 'bigint', 'smallint', 'int'].includes(kind.type) && c.extra % 5 === 0
       return {
         name: name(pick(columnNames, s.names[i] ?? i)),
         type: kind.type,
@@ -247,12 +300,13 @@ function build(seed: Seeds, dialect: Dialect): Catalog {
     }
   })
   const fitting = tables.map((table) => fit(table, dialect))
-  return {
+  const made = {
     engine: profile.id,
     defaultSchema: profile.defaultSchema,
     unread: [],
     tables: fitting.map((table, t) => withForeignKey(table, fitting, seed.tables[t]?.fk ?? 0, name))
   }
+  return dialect.settle?.(made) ?? made
 }
 
 /** Rows are numbered only where the engine can: SQLite the key's one column. */

@@ -4,6 +4,9 @@ import { dialect as dialectOf, type Dialect } from '../../src/lib/core/dialects'
 import type { Table } from '../../src/lib/core/catalog'
 import type { LiveDatabase } from '../../src/lib/live'
 import { openEmbeddedPostgres } from '../../src/lib/live/embedded-postgres'
+import { openMariadb } from '../../src/lib/server/mariadb'
+import { openPostgres } from '../../src/lib/server/postgres'
+import { startMariadb, startPostgres, whyNoMariadb, whyNoPostgres } from './servers'
 import { openSqlite } from '../../src/lib/live/sqlite'
 import { readFile } from 'node:fs/promises'
 
@@ -22,6 +25,8 @@ export interface Playground {
 export interface EngineUnderTest {
   readonly id: string
   readonly label: string
+  readonly engine: string
+  readonly version?: string
   /** Why it cannot be tried here. */
   readonly lacking?: string | undefined
   open(): Promise<Playground>
@@ -83,7 +88,67 @@ async function embeddedSqlite(): Promise<Playground> {
   }
 }
 
+async function postgresServer(): Promise<Playground> {
+  const server = await startPostgres()
+  const live = await openPostgres(await server.create('harbour'))
+  const dialect = known('postgres', '15')
+  return {
+    dialect,
+    live,
+    exec: async (sql) => void (await live.query(sql)),
+    reset: async () => {
+      for (const sql of ['DROP SCHEMA IF EXISTS quay CASCADE', 'DROP SCHEMA public CASCADE', 'CREATE SCHEMA public'])
+        await live.query(sql)
+    },
+    empty: async (tables) => {
+      for (const { schema, name } of tables) await live.query(`TRUNCATE ${dialect.write.table(schema, name)} CASCADE`)
+    },
+    close: async () => {
+      await live.close()
+      await server.stop()
+    }
+  }
+}
+
+async function mariadbServer(): Promise<Playground> {
+  const server = await startMariadb()
+  const live = await openMariadb(await server.create('harbour'))
+  const dialect = known('mariadb', '10.11')
+  return {
+    dialect,
+    live,
+    exec: async (sql) => void (await live.query(sql)),
+    reset: () => run(live, ['DROP DATABASE harbour', 'CREATE DATABASE harbour', 'USE harbour']),
+    empty: (tables) =>
+      run(live, [
+        'SET foreign_key_checks = 0',
+        ...tables.map(({ name }) => `DELETE FROM ${dialect.write.quote(name)}`),
+        'SET foreign_key_checks = 1'
+      ]),
+    close: async () => {
+      await live.close()
+      await server.stop()
+    }
+  }
+}
+
 export const ENGINES_UNDER_TEST: readonly EngineUnderTest[] = [
-  { id: 'postgres', label: 'embedded PostgreSQL', open: embeddedPostgres },
-  { id: 'sqlite', label: 'embedded SQLite', open: embeddedSqlite }
+  { id: 'postgres', label: 'embedded PostgreSQL', engine: 'postgres', open: embeddedPostgres },
+  { id: 'sqlite', label: 'embedded SQLite', engine: 'sqlite', open: embeddedSqlite },
+  {
+    id: 'postgres-15',
+    label: 'PostgreSQL server',
+    engine: 'postgres',
+    version: '15',
+    lacking: whyNoPostgres(),
+    open: postgresServer
+  },
+  {
+    id: 'mariadb',
+    label: 'MariaDB server',
+    engine: 'mariadb',
+    version: '10.11',
+    lacking: whyNoMariadb(),
+    open: mariadbServer
+  }
 ]

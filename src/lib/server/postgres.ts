@@ -1,11 +1,28 @@
 // A PostgreSQL server over the network, by the driver `pg`.
 import pg from 'pg'
 import { dialect } from '../core/dialects'
-import type { LiveDatabase, QueryResult, StatementOutcome } from '../live'
+import type { LiveDatabase, QueryResult, Refusal, StatementOutcome } from '../live'
+import type { Access } from './open'
 
-/** Opens a connection; the URL's password, or the driver's own environment variables, are used and never kept. */
-export async function openPostgres(url: string): Promise<LiveDatabase> {
-  const client = new pg.Client({ connectionString: url, application_name: 'ramblet' })
+const config = (from: string | Access): pg.ClientConfig =>
+  typeof from === 'string'
+    ? { connectionString: from }
+    : {
+        host: from.host,
+        port: from.port,
+        database: from.database,
+        user: from.user,
+        password: from.password,
+        // Encrypted where asked for; the certificate must then be one that this machine trusts.
+        ...(from.tls ? { ssl: true } : {}),
+        connectionTimeoutMillis: 10_000
+      }
+
+/** Opens a connection; a URL's password, or the driver's own environment variables, are used and never kept. */
+export async function openPostgres(from: string | Access): Promise<LiveDatabase> {
+  const client = new pg.Client({ ...config(from), application_name: 'ramblet' })
+  // A connection that breaks while nobody waits for it: the next thing asked of it fails and says so.
+  client.on('error', () => undefined)
   await client.connect()
   const rows = async (sql: string) => (await client.query<Record<string, unknown>>(sql)).rows
 
@@ -16,9 +33,24 @@ export async function openPostgres(url: string): Promise<LiveDatabase> {
       if (!queries) throw new Error('PostgreSQL has catalogue queries')
       return queries.read(rows)
     },
-    query: async (sql): Promise<QueryResult> => {
-      const result = await client.query<unknown[]>({ text: sql, rowMode: 'array' })
-      return { columns: result.fields.map((field) => field.name), rows: result.rows, affected: result.rowCount ?? 0 }
+    query: async (sql, { readOnly } = {}): Promise<QueryResult> => {
+      const messages: string[] = []
+      const listen = (notice: { message?: string | undefined }) =>
+        void (notice.message && messages.push(notice.message))
+      client.on('notice', listen)
+      try {
+        if (readOnly) await client.query('BEGIN READ ONLY')
+        const result = await client.query<unknown[]>({ text: sql, rowMode: 'array' })
+        return {
+          columns: result.fields.map((field) => field.name),
+          rows: result.rows.map((row) => row.map(plain)),
+          affected: result.rowCount ?? 0,
+          ...(messages.length ? { messages } : {})
+        }
+      } finally {
+        client.off('notice', listen)
+        if (readOnly) await client.query('ROLLBACK').catch(() => undefined)
+      }
     },
     run: async (statements) => {
       const outcomes: StatementOutcome[] = []
@@ -44,7 +76,26 @@ export async function openPostgres(url: string): Promise<LiveDatabase> {
   }
 }
 
-function errorOf(error: unknown): NonNullable<StatementOutcome['error']> {
+export async function postgresDatabases(access: Access): Promise<string[]> {
+  const live = await openPostgres({ ...access, database: access.database || 'postgres' })
+  try {
+    const { rows } = await live.query(
+      `SELECT datname FROM pg_database WHERE datallowconn AND NOT datistemplate ORDER BY 1`
+    )
+    return rows.map(([name]) => String(name))
+  } finally {
+    await live.close()
+  }
+}
+
+/** A value that a person can read and JSON can carry. */
+function plain(value: unknown): unknown {
+  if (value instanceof Date) return value.toISOString()
+  if (Buffer.isBuffer(value)) return `\\x${value.toString('hex')}`
+  return typeof value === 'object' && value !== null ? JSON.stringify(value) : value
+}
+
+function errorOf(error: unknown): Refusal {
   if (!(error instanceof pg.DatabaseError)) return { message: error instanceof Error ? error.message : String(error) }
   const { message, code, detail, position } = error
   return {

@@ -1,6 +1,6 @@
 // From a design to what one engine will hold.
 import type { Address, Catalog, Check, Column, ForeignKey, Index, Key, Origin, Table } from '../catalog'
-import { MEMBER_KINDS, memberAddress, members, tableAddress } from '../catalog'
+import { MEMBER_KINDS, findTable, memberAddress, members, tableAddress } from '../catalog'
 import type { Design, Entity, Link, Target } from '../design'
 import type { Dialect } from '../dialects'
 import type { Notice } from '../notice'
@@ -60,7 +60,10 @@ class Derivation {
       tables: all,
       unread: []
     }
-    const catalog = depart(this.dialect.profile.features.comments ? plain : withoutComments(plain), this.target, this.dialect)
+    const held = this.dialect.profile.features.comments ? plain : withoutComments(plain)
+    const settled = this.dialect.settle?.(held) ?? held
+    this.tellActions(held, settled)
+    const catalog = depart(settled, this.target, this.dialect)
     // A name is asked for wherever it is used; a person wants to hear of it once.
     const notices = [...new Map(this.notices.map((n) => [`${n.code} ${n.where ?? ''} ${n.message}`, n])).values()]
     return { catalog, trace: traceOf(catalog), notices }
@@ -68,6 +71,22 @@ class Derivation {
 
   private say(code: string, severity: Notice['severity'], where: string | undefined, message: string) {
     this.notices.push({ code, severity, message, ...(where === undefined ? {} : { where }) })
+  }
+
+  /** What happens to a row whose parent goes is too much to be changed without a word. */
+  private tellActions(wanted: Catalog, settled: Catalog) {
+    for (const table of wanted.tables)
+      for (const fk of table.foreignKeys) {
+        const held = findTable(settled, table.schema, table.name)?.foreignKeys.find((other) => other.name === fk.name)
+        for (const what of ['onDelete', 'onUpdate'] as const)
+          if (held && held[what] !== fk[what])
+            this.say(
+              'link-action-changed',
+              'warning',
+              fk.origin?.id,
+              `${this.dialect.profile.label} cannot do “${fk[what]}” ${what === 'onDelete' ? 'on delete' : 'on update'} here: ${table.name} gets “${held[what]}”.`
+            )
+      }
   }
 
   private table(entity: Entity): Table {

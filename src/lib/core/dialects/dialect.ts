@@ -24,6 +24,8 @@ export interface Dialect {
   readonly alter: Alterer
   /** For an engine that changes a table by making it again. */
   readonly rebuild?: Rebuilder
+  /** A catalogue in the form that the engine holds it in: what it cannot keep is gone. */
+  settle?(catalog: Catalog): Catalog
   /** Absent for an engine that cannot be asked from here. */
   readonly introspect?: CatalogQueries
 }
@@ -39,6 +41,8 @@ export interface EngineProfile {
     readonly mustQuote: ReadonlySet<string>
     /** Words that a person should rather not use as a name; a part of `mustQuote`. */
     readonly reserved: ReadonlySet<string>
+    /** What stands around a quoted name, where it is not `"`. */
+    readonly quoteMark?: string
   }
   readonly features: Features
   /** How what we say of this engine is proved in the project's own tests. */
@@ -62,6 +66,8 @@ export interface Features {
   readonly renameIndex: boolean
   /** Foreign keys are written in their table's statement, where they may name tables that are yet to come. */
   readonly foreignKeysInTable: boolean
+  /** A foreign key stands on an index of its own table, which cannot go before it. */
+  readonly foreignKeysNeedIndex?: boolean
   /** A trigger's name is one in its table, and said with it. */
   readonly triggersInTable: boolean
   /** Index names are unique in the schema, not in their table. */

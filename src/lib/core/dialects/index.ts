@@ -1,5 +1,6 @@
 // Every engine Ramblet knows. Adding one means a folder beside this file and a line below.
 import type { Dialect } from './dialect'
+import { mariadb, MARIADB_VERSIONS } from './mariadb'
 import { postgres, POSTGRES_VERSIONS } from './postgres'
 import { sqlite, SQLITE_VERSIONS } from './sqlite'
 
@@ -12,6 +13,7 @@ interface Engine {
 
 export const ENGINES: readonly Engine[] = [
   { id: 'postgres', label: 'PostgreSQL', versions: POSTGRES_VERSIONS, make: postgres },
+  { id: 'mariadb', label: 'MariaDB', versions: MARIADB_VERSIONS, make: mariadb },
   { id: 'sqlite', label: 'SQLite', versions: SQLITE_VERSIONS, make: sqlite }
 ]
 

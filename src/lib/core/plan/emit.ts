@@ -37,8 +37,11 @@ function emitColumn(change: Change, table: Table, state: Catalog, dialect: Diale
   switch (change.action) {
     case 'create':
       return change.object.kind === 'column' ? alter.addColumn(table, change.object.value) : []
-    case 'drop':
-      return change.object.kind === 'column' ? alter.dropColumn(table, change.object.value) : []
+    case 'drop': {
+      // As it stands by now: a step before may have changed it.
+      const column = findMember(state, change.address, 'column')
+      return column ? alter.dropColumn(table, column) : []
+    }
     case 'rename':
       return alter.renameMember(table, 'column', change.address.name, change.to)
     case 'alter': {

@@ -65,7 +65,7 @@ function untangle(renames: readonly Rename[], live: Catalog, dialect: Dialect): 
 
 function scope(rename: Rename, dialect: Dialect): string {
   const { kind, schema, table } = rename.address
-  if (dialect.profile.features.indexNamesInSchema && relation.has(kind)) return schema
+  if (kind === 'table' || (dialect.profile.features.indexNamesInSchema && relation.has(kind))) return schema
   return `${schema}\0${table}\0${kind === 'column' ? 'column' : 'constraint'}`
 }
 

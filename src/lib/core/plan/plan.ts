@@ -119,6 +119,13 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
       builder.add(fresh.has(place(ownTable(change.address))) ? drafts.map(harmless) : drafts)
     }
   }
+  // What the engine numbers only once it is a key.
+  for (const table of to.tables)
+    for (const wanted of table.columns) {
+      const now = wanted.identity && findMember(builder.state, memberAddress(table, 'column', wanted), 'column')
+      const home = now && !now.identity && findTable(builder.state, table.schema, table.name)
+      if (home) builder.add(dialect.alter.alterColumn(home, now, { ...now, identity: wanted.identity }))
+    }
   for (const change of alters) if (change.property === 'comment' && !says(change, builder.state)) builder.make(change)
   for (const change of holders) if (!early.includes(change)) builder.make(forward(change, renames))
   builder.add(putBack(dependents, { moves: renames, to, dialect }))
@@ -268,6 +275,10 @@ function membersToRemake({ live, removed, alters, columns, renames, dialect, inL
         const key = kind === 'index' ? indexColumns(table, member.name) : findKey(table, kind, member.name)
         if (sameSet(fk.references.columns, key)) add(child, 'foreignKey', fk)
       }
+  // Where a foreign key stands on an index of its own table, it goes before any of them does.
+  if (dialect.profile.features.foreignKeysNeedIndex)
+    for (const { table, kind } of [...result.values()])
+      if (kind !== 'check' && kind !== 'foreignKey') for (const fk of table.foreignKeys) add(table, 'foreignKey', fk)
   const going = new Set(removed.filter((c) => c.address.kind === 'table').map((c) => place(c.address)))
   for (const table of live.tables)
     for (const fk of table.foreignKeys) {

@@ -92,6 +92,9 @@ function print(node: Node, loose: boolean): string {
   }
 }
 
+/** Functions that some engine prints back under another name. */
+const otherNames: Readonly<Record<string, string>> = { lcase: 'lower', ucase: 'upper', character_length: 'char_length' }
+
 const precedence: Readonly<Record<string, number>> = {
   or: 1,
   and: 2,
@@ -119,7 +122,7 @@ const precedence: Readonly<Record<string, number>> = {
   '%': 9
 }
 
-const spelled: Readonly<Record<string, string>> = { '!=': '<>', '~~': 'like', '~~*': 'ilike' }
+const spelled: Readonly<Record<string, string>> = { '!=': '<>', mod: '%', '~~': 'like', '~~*': 'ilike' }
 const negatedSigns: Readonly<Record<string, string>> = { '!~~': 'like', '!~~*': 'ilike', '!~': '~', '!~*': '~*' }
 
 class NotUnderstood extends Error {}
@@ -135,7 +138,12 @@ function parse(sql: string, fold: Fold): Node | undefined {
 }
 
 const operation = (operator: string, ...args: Node[]): Node => ({ is: 'operation', operator, args })
-const negate = (node: Node): Node => operation('not', node)
+/** Of two values that are there, one holds where the other does not; where one is missing, neither does. */
+const opposites: Readonly<Record<string, string>> = { '=': '<>', '<>': '=', '<': '>=', '>=': '<', '>': '<=', '<=': '>' }
+const negate = (node: Node): Node => {
+  const opposite = node.is === 'operation' ? opposites[node.operator] : undefined
+  return node.is === 'operation' && opposite !== undefined ? { ...node, operator: opposite } : operation('not', node)
+}
 
 /** `NOT BETWEEN` comes back as the two ends turned round, `NOT IN` of one value as `<>`. */
 function negated(node: Node, operator: string): Node {
@@ -246,7 +254,7 @@ class Parser {
   private primary(): Node {
     const token = this.tokens[this.at++]
     if (!token) throw new NotUnderstood()
-    if (token.kind === 'number') return leaf(token.text, true)
+    if (token.kind === 'number') return leaf(plainNumber(token.text), true)
     if (token.kind === 'string') return leaf(token.text, true)
     if (token.text === '(') {
       const items = this.list(')')
@@ -264,9 +272,12 @@ class Parser {
       return { is: 'cast', value, type }
     }
     if (word === 'null' || word === 'true' || word === 'false') return leaf(word, true)
-    if (word === 'current_timestamp' || (word === 'now' && this.peek() === '(' && this.peek(1) === ')')) {
-      if (word === 'now') this.at += 2
-      return { is: 'call', name: 'now', args: [] }
+    // The clock has several names; what may stand in its parentheses is how fine it is.
+    if (word === 'current_timestamp' || (word === 'now' && this.peek() === '('))
+      return { is: 'call', name: 'now', args: this.take('(') ? this.list(')') : [] }
+    if (word === 'curdate' && this.take('(')) {
+      this.expect(')')
+      return leaf('current_date')
     }
     if (/^(current_date|current_time|localtimestamp|localtime|current_user|session_user)$/.test(word)) return leaf(word)
     if (/^(interval|date|timestamp|time)$/.test(word) && this.tokens[this.at]?.kind === 'string')
@@ -284,7 +295,8 @@ class Parser {
       name += '.' + partName
     }
     if (!this.take('(')) return leaf(name)
-    return { is: 'call', name: name.toLowerCase(), args: this.list(')') }
+    const called = name.toLowerCase()
+    return { is: 'call', name: otherNames[called] ?? called, args: this.list(')') }
   }
 
   /** Items up to the closing sign, which is taken too. */
@@ -333,6 +345,10 @@ class Parser {
     return { is: 'call', name: 'case', args }
   }
 }
+
+/** `1.50` is `1.5`, and `0.00` is `0`: engines fill up to the scale of a column. */
+const plainNumber = (text: string): string =>
+  /^\d+\.\d*$/.test(text) ? text.replace(/0+$/, '').replace(/\.$/, '') : text
 
 const strip = (node: Node): Node => (node.is === 'cast' ? strip(node.value) : node)
 

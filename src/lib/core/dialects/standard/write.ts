@@ -7,13 +7,17 @@ import type { Constraint, DefaultValue, EngineProfile, Writer } from '../dialect
 /** Writes text as an SQL string literal. */
 export const literal = (text: string): string => `'${text.replaceAll("'", "''")}'`
 
-export function standardWriter(profile: EngineProfile): Writer {
+/** `text` writes a string literal in the engine's way. */
+export function standardWriter(profile: EngineProfile, text: (value: string) => string = literal): Writer {
   const { names, features } = profile
   const fold = (name: string) =>
     names.fold === 'lower' ? name.toLowerCase() : names.fold === 'upper' ? name.toUpperCase() : name
   const plain = names.fold === 'upper' ? /^[A-Z_][A-Z0-9_$]*$/ : /^[a-z_][a-z0-9_]*$/
+  const mark = names.quoteMark ?? '"'
   const quote = (name: string) =>
-    plain.test(name) && !names.mustQuote.has(name.toLowerCase()) ? name : `"${name.replaceAll('"', '""')}"`
+    plain.test(name) && !names.mustQuote.has(name.toLowerCase())
+      ? name
+      : `${mark}${name.replaceAll(mark, mark + mark)}${mark}`
   const table = (schema: string, name: string) =>
     features.schemas && schema !== profile.defaultSchema ? `${quote(schema)}.${quote(name)}` : quote(name)
   const list = (columns: readonly string[]) => `(${columns.map(quote).join(', ')})`
@@ -87,18 +91,18 @@ export function standardWriter(profile: EngineProfile): Writer {
         case 'boolean':
           return value.value ? 'TRUE' : 'FALSE'
         case 'text':
-          return literal(value.text)
+          return text(value.text)
         default:
           return value.text
       }
     },
-    oneOf: (column, values) => `${quote(column)} IN (${values.map(literal).join(', ')})`,
+    oneOf: (column, values) => `${quote(column)} IN (${values.map(text).join(', ')})`,
     range: (column, min, max) =>
       [min !== undefined && `${quote(column)} >= ${min}`, max !== undefined && `${quote(column)} <= ${max}`]
         .filter((part) => part)
         .join(' AND '),
     requiredWhen: (discriminator, values, column) =>
-      `${quote(discriminator)} NOT IN (${values.map(literal).join(', ')}) OR ${quote(column)} IS NOT NULL`,
+      `${quote(discriminator)} NOT IN (${values.map(text).join(', ')}) OR ${quote(column)} IS NOT NULL`,
     createSchema: (schema) => `CREATE SCHEMA ${features.ifExists ? 'IF NOT EXISTS ' : ''}${quote(schema)}`,
     createTable: (t) => {
       const clauses = [
@@ -133,7 +137,7 @@ export function standardWriter(profile: EngineProfile): Writer {
       kind === 'trigger' && features.triggersInTable
         ? `DROP TRIGGER ${quote(name)} ON ${table(schema, owner ?? '')}`
         : `DROP ${kind.toUpperCase()} ${table(schema, name)}`,
-    comment: (t, on, text) => {
+    comment: (t, on, words) => {
       if (!features.comments) return []
       const what =
         on.kind === 'table'
@@ -143,7 +147,7 @@ export function standardWriter(profile: EngineProfile): Writer {
             : on.kind === 'index'
               ? table(t.schema, on.name)
               : `${quote(on.name)} ON ${of(t)}`
-      return [`COMMENT ON ${commentOn[on.kind]} ${what} IS ${text === undefined ? 'NULL' : literal(text)}`]
+      return [`COMMENT ON ${commentOn[on.kind]} ${what} IS ${words === undefined ? 'NULL' : text(words)}`]
     }
   }
 }

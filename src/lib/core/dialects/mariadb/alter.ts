@@ -1,0 +1,172 @@
+// How MariaDB changes what is there: ALTER TABLE. A column is restated whole, so all its changes are one statement.
+import { propertyOf, withProperty, type Column, type Key, type Table } from '../../catalog'
+import type { Alterer, Hazard, StepDraft } from '../dialect'
+import { altered, created, hazard, preflight, standardAlterer, step } from '../standard'
+import { conversion } from './conversion'
+import type { MariadbWriter } from './write'
+
+const PROPERTIES = ['type', 'nullable', 'default', 'identity', 'generated', 'comment'] as const
+
+export function mariadbAlterer(write: MariadbWriter): Alterer {
+  const standard = standardAlterer(write, { foreignKeysInTable: false })
+  const of = (table: Table) => write.quote(table.name)
+  /** What the engine numbers must lead a key: "AUTO_INCREMENT". */
+  const leadsKey = (table: Table, name: string) =>
+    [...(table.primaryKey ? [table.primaryKey] : []), ...table.uniques].some((key) => key.columns[0] === name)
+
+  const madeAnew = (from: Column, to: Column) =>
+    conversion(from, to, '').how === 'none' || from.generated !== to.generated
+
+  function modify(
+    table: Table,
+    from: Column,
+    to: Column,
+    hazards: Hazard[],
+    test?: StepDraft['preflight']
+  ): StepDraft[] {
+    const changed = PROPERTIES.filter((property) => propertyOf(from, property) !== propertyOf(to, property))
+    if (changed.length === 0) return []
+    return [
+      {
+        statement: `ALTER TABLE ${of(table)} MODIFY COLUMN ${write.column(to)}`,
+        why: `changes ${from.name}`,
+        effects: changed.map((property) =>
+          altered(table, 'column', from.name, property, propertyOf(from, property), propertyOf(to, property))
+        ),
+        hazards,
+        ...(test ? { preflight: test } : {})
+      }
+    ]
+  }
+
+  /** One statement, so that a table's only column can be made anew too. */
+  const anew = (table: Table, from: Column, to: Column): StepDraft[] =>
+    modify(table, from, to, [
+      hazard('loses data', `what ${from.name} holds goes with it: no way leads from ${from.type} to ${to.type}`),
+      hazard('cannot be undone', 'the way back makes the column again, empty')
+    ]).map((draft) => ({
+      ...draft,
+      statement: `ALTER TABLE ${of(table)} DROP COLUMN ${write.quote(from.name)}, ADD COLUMN ${write.column(to)}`,
+      why: `makes ${from.name} anew`
+    }))
+
+  const unnumbered = (table: Table): StepDraft[] =>
+    table.columns
+      .filter((column) => column.identity)
+      .flatMap((column) => modify(table, column, withProperty<Column>(column, 'identity', undefined), []))
+
+  const dropKey = (table: Table, key: Key): StepDraft =>
+    step(`ALTER TABLE ${of(table)} DROP PRIMARY KEY`, 'removes the primary key', {
+      ...created(table, { kind: 'primaryKey', value: key }),
+      action: 'drop',
+      object: { kind: 'primaryKey', value: key }
+    })
+
+  /** "CREATE TABLE, DEFAULT": where a value must be there and none is said, rows get the type's own zero. */
+  function addColumn(table: Table, column: Column): StepDraft[] {
+    const now = column.identity && !leadsKey(table, column.name) ? withProperty(column, 'identity', undefined) : column
+    const filled = !now.nullable && now.default === undefined && now.generated === undefined && !now.identity
+    return [
+      step(
+        write.addColumn(table, now),
+        `adds the column ${now.name}${filled ? '; rows that are there get 0, an empty text or no day' : ''}`,
+        created(table, { kind: 'column', value: now })
+      )
+    ]
+  }
+
+  return {
+    ...standard,
+    createTable: (table) => {
+      const made: Table = {
+        ...table,
+        foreignKeys: [],
+        indexes: [],
+        columns: table.columns.map((column) =>
+          column.identity && !leadsKey(table, column.name) ? withProperty(column, 'identity', undefined) : column
+        )
+      }
+      return [
+        step(write.createTable(made), `makes the table ${table.name}`, created(made, { kind: 'table', value: made }))
+      ]
+    },
+    addColumn,
+    inTheWay: (from, to) => (madeAnew(from, to) ? 'all that use it' : 'checks and foreign keys'),
+    alterColumn: (table, from, to) => {
+      if (madeAnew(from, to))
+        return anew(
+          table,
+          from,
+          to.identity && !leadsKey(table, to.name) ? withProperty(to, 'identity', undefined) : to
+        )
+      const goal = to.identity && !leadsKey(table, to.name) ? withProperty(to, 'identity', undefined) : to
+      const column = write.quote(from.name)
+      const how = conversion(from, goal, column)
+      const hazards: Hazard[] = []
+      const questions: string[] = []
+      if (how.loses !== undefined) hazards.push(hazard('loses data', how.loses))
+      if (from.nullable && !goal.nullable) questions.push(`${column} IS NULL`)
+      if (how.failsWhere !== undefined) questions.push(how.failsWhere)
+      if (questions.length) hazards.push(hazard('may fail', `fails if a value of ${from.name} does not fit`))
+      if (from.type !== goal.type || from.nullable !== goal.nullable)
+        hazards.push(hazard('rewrites table', 'the rows may be written again while the table is locked'))
+      const where = questions.map((condition) => `(${condition})`).join(' OR ')
+      const test = questions.length
+        ? preflight(`Which values of ${from.name} do not fit?`, of(table), where)
+        : undefined
+      return modify(table, from, goal, hazards, test)
+    },
+    addMember: (table, kind, member) => {
+      if (kind !== 'index' || member.comment === undefined)
+        return standard.addMember(table, kind, withProperty(member, 'comment', undefined))
+      const [draft] = standard.addMember(table, kind, withProperty(member, 'comment', undefined))
+      const object = { kind, value: member } as Parameters<typeof created>[1]
+      return draft && object.kind === 'index'
+        ? [{ ...draft, statement: write.createIndex(table, object.value), effects: [created(table, object)] }]
+        : []
+    },
+    dropMember: (table, kind, member) => {
+      const [draft] = standard.dropMember(table, kind, member)
+      if (!draft || kind === 'index') return draft ? [draft] : []
+      if (kind === 'primaryKey') return [...unnumbered(table), dropKey(table, member as Key)]
+      const name = write.quote(member.name)
+      const alter = `ALTER TABLE ${of(table)}`
+      if (kind === 'unique')
+        return [
+          ...(numbersBy(table, member as Key) ? unnumbered(table) : []),
+          { ...draft, statement: `${alter} DROP INDEX ${name}` }
+        ]
+      if (kind === 'check') return [{ ...draft, statement: `${alter} DROP CONSTRAINT ${name}` }]
+      // The index that the engine made for it goes too, where it made one.
+      return [{ ...draft, statement: `${alter} DROP FOREIGN KEY ${name}, DROP INDEX IF EXISTS ${name}` }]
+    },
+    commentMember: (table, kind, name, from, to) => {
+      if (kind === 'column') {
+        const column = table.columns.find((c) => c.name === name)
+        return column ? modify(table, column, withProperty<Column>(column, 'comment', to), []) : []
+      }
+      if (kind !== 'index') return []
+      const index = table.indexes.find((i) => i.name === name)
+      if (!index) return []
+      const next = withProperty(index, 'comment', to)
+      return [
+        {
+          statement: `ALTER TABLE ${of(table)} DROP INDEX ${write.quote(name)}, ADD ${write
+            .createIndex(table, next)
+            .replace(/^CREATE /, '')
+            .replace(` ON ${of(table)}`, '')}`,
+          why: `describes ${name}`,
+          effects: [altered(table, 'index', name, 'comment', from, to)],
+          hazards: [hazard('locks table', 'rows cannot be written while the index is built')]
+        }
+      ]
+    }
+  }
+
+  function numbersBy(table: Table, key: Key): boolean {
+    const [first] = key.columns
+    return (
+      table.columns.some((column) => column.identity && column.name === first) && table.primaryKey?.columns[0] !== first
+    )
+  }
+}

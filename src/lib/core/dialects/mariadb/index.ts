@@ -1,0 +1,82 @@
+import { findTable, usesColumn, type Catalog, type ForeignKey, type ReferentialAction, type Table } from '../../catalog'
+import type { Dialect } from '../dialect'
+import { mariadbAlterer } from './alter'
+import { mariadbQueries } from './introspect'
+import { mariadbProfile, VERSIONS } from './profile'
+import { mariadbTypes } from './types'
+import { mariadbWriter } from './write'
+
+export function mariadb(version: string): Dialect {
+  const profile = mariadbProfile(version)
+  const write = mariadbWriter(profile)
+  return {
+    profile,
+    types: mariadbTypes(version),
+    write,
+    alter: mariadbAlterer(write),
+    introspect: mariadbQueries,
+    settle: (catalog: Catalog) => ({ ...catalog, tables: catalog.tables.map((table) => settle(table, catalog)) })
+  }
+}
+
+/**
+ * A table as the engine holds it: a primary key is always called PRIMARY; a plain unique index is a unique rule; one
+ * number is given a table, to what leads its key; constraints have no comments and are never put off; a value that
+ * must be there is never set to nothing.
+ */
+function settle(table: Table, catalog: Catalog): Table {
+  const { primaryKey } = table
+  const unique = table.indexes.filter(
+    (i) => i.unique && i.comment === undefined && i.parts.every((p) => p.column !== undefined && !p.descending)
+  )
+  const required = new Set(table.columns.filter((c) => !c.nullable).map((c) => c.name))
+  const checked = (column: string) => table.checks.some((check) => usesColumn('check', check, column, (name) => name))
+  const action = (fk: ForeignKey, wanted: ReferentialAction, sets: readonly ReferentialAction[]): ReferentialAction => {
+    if (wanted === 'set default') return 'restrict'
+    if (wanted === 'set null' && fk.columns.some((c) => required.has(c))) return 'restrict'
+    // MDEV-34392: a parent's value that may become nothing cannot be passed on to where one must be.
+    const parent = findTable(catalog, fk.references.schema, fk.references.table)
+    const mayVanish = (i: number) =>
+      required.has(fk.columns[i] ?? '') &&
+      parent?.columns.find((c) => c.name === fk.references.columns[i])?.nullable === true
+    if (wanted === 'cascade' && sets.includes('cascade') && fk.columns.some((_, i) => mayVanish(i))) return 'restrict'
+    // "CONSTRAINT, CHECK": a column that the engine itself changes cannot be checked.
+    return sets.includes(wanted) && fk.columns.some(checked) ? 'restrict' : wanted
+  }
+  const plain = <T extends { readonly comment?: string }>({ comment: _, ...rest }: T) => rest
+  return {
+    ...table,
+    columns: table.columns.map((column) => {
+      const { identity, ...rest } = column
+      // What the engine numbers cannot be checked either.
+      const leads = primaryKey?.columns[0] === column.name
+      return identity && leads && column.default === undefined && !checked(column.name)
+        ? { ...rest, identity: 'by default' }
+        : rest
+    }),
+    ...(primaryKey ? { primaryKey: { ...plain(primaryKey), name: 'PRIMARY' } } : {}),
+    uniques: [
+      ...table.uniques.map(plain),
+      ...unique.map((i) => ({
+        name: i.name,
+        columns: i.parts.flatMap((p) => p.column ?? []),
+        ...(i.origin ? { origin: i.origin } : {})
+      }))
+    ],
+    indexes: table.indexes
+      .filter((i) => !unique.includes(i))
+      .map(({ where: _where, include: _include, ...index }) => ({
+        ...index,
+        parts: index.parts.map(({ nulls: _nulls, ...part }) => part)
+      })),
+    checks: table.checks.map(plain),
+    foreignKeys: table.foreignKeys.map((fk) => ({
+      ...plain(fk),
+      onDelete: action(fk, fk.onDelete, ['set null']),
+      onUpdate: action(fk, fk.onUpdate, ['set null', 'cascade']),
+      deferrable: 'no'
+    }))
+  }
+}
+
+export { VERSIONS as MARIADB_VERSIONS }

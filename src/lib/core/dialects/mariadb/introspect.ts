@@ -1,0 +1,182 @@
+// Asks a MariaDB server what the database of the connection holds: "Information Schema Tables".
+import type {
+  Catalog,
+  Check,
+  Column,
+  ForeignKey,
+  Index,
+  Key,
+  ReferentialAction,
+  Table,
+  UnreadObject
+} from '../../catalog'
+import type { CatalogQueries } from '../dialect'
+import { canonicalType } from './types'
+
+type Row = Readonly<Record<string, unknown>>
+const str = (row: Row, key: string): string => String(row[key] ?? '')
+
+/** Rows by the table they are about. */
+function byTable(rows: readonly Row[]): (table: string) => readonly Row[] {
+  const groups = new Map<string, Row[]>()
+  for (const row of rows) groups.set(str(row, 'owner'), [...(groups.get(str(row, 'owner')) ?? []), row])
+  return (table) => groups.get(table) ?? []
+}
+
+function grouped<T>(rows: readonly Row[], make: (name: string, rows: readonly Row[]) => T): T[] {
+  const names = new Map<string, Row[]>()
+  for (const row of rows) names.set(str(row, 'name'), [...(names.get(str(row, 'name')) ?? []), row])
+  return [...names].map(([name, own]) => make(name, own))
+}
+
+export const mariadbQueries: CatalogQueries = {
+  read: async (query): Promise<Catalog> => {
+    const here = 'table_schema = database()'
+    const [server] = await query('SELECT version() AS version')
+    const tables = await query(
+      `SELECT table_name AS name, table_comment AS comment, table_type AS type FROM information_schema.tables WHERE ${here} ORDER BY table_name`
+    )
+    const columns = byTable(
+      await query(
+        `SELECT table_name AS owner, column_name AS name, column_default AS value, is_nullable AS nullable, column_type AS type,
+           extra AS extra, generation_expression AS generated, column_comment AS comment
+         FROM information_schema.columns WHERE ${here} ORDER BY table_name, ordinal_position`
+      )
+    )
+    const indexes = byTable(
+      await query(
+        `SELECT table_name AS owner, index_name AS name, non_unique AS shared, column_name AS part, collation AS direction,
+           sub_part AS cut, index_type AS method, index_comment AS comment
+         FROM information_schema.statistics WHERE ${here} ORDER BY table_name, index_name, seq_in_index`
+      )
+    )
+    const links = byTable(
+      await query(
+        `SELECT k.table_name AS owner, k.constraint_name AS name, k.column_name AS part, k.referenced_table_name AS parent,
+           k.referenced_column_name AS parent_part, r.delete_rule AS on_delete, r.update_rule AS on_update
+         FROM information_schema.key_column_usage k JOIN information_schema.referential_constraints r
+           ON r.constraint_schema = k.constraint_schema AND r.table_name = k.table_name AND r.constraint_name = k.constraint_name
+         WHERE k.table_schema = database() AND k.referenced_table_name IS NOT NULL
+         ORDER BY k.table_name, k.constraint_name, k.ordinal_position`
+      )
+    )
+    const checks = byTable(
+      await query(
+        `SELECT table_name AS owner, constraint_name AS name, level AS level, check_clause AS clause
+         FROM information_schema.check_constraints WHERE constraint_schema = database() ORDER BY constraint_name`
+      )
+    )
+    const others = await query(
+      `SELECT 'trigger' AS kind, trigger_name AS name FROM information_schema.triggers WHERE trigger_schema = database()
+       UNION ALL SELECT lower(routine_type), routine_name FROM information_schema.routines WHERE routine_schema = database() ORDER BY 1, 2`
+    )
+    const unread: UnreadObject[] = others.map((row) => ({ kind: str(row, 'kind'), name: str(row, 'name') }))
+    const read = tables.flatMap((row): Table[] => {
+      const name = str(row, 'name')
+      if (str(row, 'type') !== 'BASE TABLE') {
+        unread.push({ kind: str(row, 'type').toLowerCase(), name })
+        return []
+      }
+      const table = tableOf(row, columns(name), indexes(name), links(name), checks(name))
+      unread.push(...table.unread)
+      return [table.table]
+    })
+    return {
+      engine: 'mariadb',
+      defaultSchema: 'main',
+      serverVersion: str(server ?? {}, 'version'),
+      tables: read,
+      unread
+    }
+  }
+}
+
+function tableOf(
+  row: Row,
+  columns: readonly Row[],
+  statistics: readonly Row[],
+  links: readonly Row[],
+  clauses: readonly Row[]
+): { table: Table; unread: UnreadObject[] } {
+  const unread: UnreadObject[] = []
+  const foreignKeys = grouped(links, foreignKeyOf)
+  // JSON is text that is checked: the check is the type.
+  const json = new Set<string>()
+  const checks: Check[] = []
+  for (const clause of clauses) {
+    const [, column] = /^json_valid\(`(.+)`\)$/.exec(str(clause, 'clause')) ?? []
+    if (column !== undefined && str(clause, 'level') === 'Column') json.add(column)
+    else checks.push({ name: str(clause, 'name'), expression: str(clause, 'clause') })
+  }
+  let primaryKey: Key | undefined
+  const uniques: Key[] = []
+  const indexes: Index[] = []
+  grouped(statistics, (name, parts) => {
+    const names = parts.map((part) => str(part, 'part'))
+    const ascending = parts.every((part) => str(part, 'direction') !== 'D')
+    const [first] = parts
+    const comment = first ? str(first, 'comment') : ''
+    const unique = first !== undefined && Number(first['shared']) === 0
+    if (parts.some((part) => part['cut'] !== null)) unread.push({ kind: 'index of a part of a column', name })
+    if (name === 'PRIMARY') primaryKey = { name, columns: names }
+    else if (unique && ascending && comment === '') uniques.push({ name, columns: names })
+    else if (!(foreignKeys.some((fk) => fk.name === name && fk.columns.join() === names.join()) && !unique))
+      indexes.push({
+        name,
+        unique,
+        parts: parts.map((part) => ({ column: str(part, 'part'), descending: str(part, 'direction') === 'D' })),
+        ...(first && !['BTREE', ''].includes(str(first, 'method'))
+          ? { method: str(first, 'method').toLowerCase() }
+          : {}),
+        ...(comment === '' ? {} : { comment })
+      })
+  })
+  const comment = str(row, 'comment')
+  const name = str(row, 'name')
+  for (const column of columns)
+    if (/on update/i.test(str(column, 'extra')))
+      unread.push({ kind: 'value set on update of column', name: `${name}.${str(column, 'name')}` })
+  return {
+    unread,
+    table: {
+      schema: 'main',
+      name,
+      ...(comment === '' ? {} : { comment }),
+      columns: columns.map((column) => columnOf(column, json.has(str(column, 'name')))),
+      ...(primaryKey ? { primaryKey } : {}),
+      uniques,
+      foreignKeys,
+      checks,
+      indexes
+    }
+  }
+}
+
+function columnOf(row: Row, json: boolean): Column {
+  const [extra, generated, comment] = [str(row, 'extra').toLowerCase(), str(row, 'generated'), str(row, 'comment')]
+  const value = row['value']
+  return {
+    name: str(row, 'name'),
+    type: json ? 'json' : canonicalType(str(row, 'type')),
+    nullable: str(row, 'nullable') === 'YES',
+    // "COLUMNS Table": no default reads as NULL where a value may be missing, and is nothing where it may not.
+    ...(value === null || value === undefined || value === 'NULL' || generated !== ''
+      ? {}
+      : { default: String(value) }),
+    ...(extra.includes('auto_increment') ? { identity: 'by default' as const } : {}),
+    ...(generated === '' ? {} : { generated }),
+    ...(comment === '' ? {} : { comment })
+  }
+}
+
+function foreignKeyOf(name: string, rows: readonly Row[]): ForeignKey {
+  const [first = {}] = rows
+  return {
+    name,
+    columns: rows.map((row) => str(row, 'part')),
+    references: { schema: 'main', table: str(first, 'parent'), columns: rows.map((row) => str(row, 'parent_part')) },
+    onDelete: str(first, 'on_delete').toLowerCase() as ReferentialAction,
+    onUpdate: str(first, 'on_update').toLowerCase() as ReferentialAction,
+    deferrable: 'no'
+  }
+}

@@ -1,0 +1,173 @@
+// MariaDB's types: "Data Types" of its documentation (ranges and storage sizes are those of its pages on each type).
+import type { NeutralType } from '../../types'
+import type { TypeSystem } from '../dialect'
+
+/** Display widths say nothing of a value, but for `tinyint(1)`, which is how a truth value is told. */
+export function canonicalType(type: string): string {
+  const text = type
+    .trim()
+    .toLowerCase()
+    .replace(/\s+/g, ' ')
+    .replace(/ ?\( ?/g, '(')
+    .replace(/ ?\)/g, ')')
+    .replace(/ ?, ?/g, ',')
+    .replace(/^(boolean|bool)$/, 'tinyint(1)')
+    .replace(/^integer\b/, 'int')
+    .replace(/^(numeric|dec|fixed)\b/, 'decimal')
+    .replace(/^double precision\b/, 'double')
+    .replace(/^(smallint|mediumint|int|bigint|year)\(\d+\)/, '$1')
+    .replace(/^tinyint\((?!1\))\d+\)/, 'tinyint')
+  if (text === 'decimal') return 'decimal(10,0)'
+  if (text === 'char') return 'char(1)'
+  return text.replace(/^decimal\((\d+)\)/, 'decimal($1,0)')
+}
+
+/** A type's first word and the numbers in its parentheses. */
+export function partsOfType(type: string): { name: string; args: number[] } {
+  const [, name = type, args] = /^([a-z ]+?)(?:\(([\d,]+)\))?(?: .*)?$/.exec(canonicalType(type)) ?? []
+  return { name, args: args === undefined ? [] : args.split(',').map(Number) }
+}
+
+function fromNeutral(type: NeutralType, version: string): ReturnType<TypeSystem['fromNeutral']> {
+  const asText = (what: string) => ({
+    type: 'longtext',
+    grade: 'emulated' as const,
+    note: `MariaDB has no ${what}: it is kept as text`
+  })
+  switch (type.kind) {
+    case 'text':
+      if (type.length === undefined) return { type: 'longtext', grade: 'exact' }
+      return type.length <= 16383
+        ? { type: `varchar(${type.length})`, grade: 'exact' }
+        : { type: 'longtext', grade: 'wider', note: 'a varchar holds up to 16,383 characters of four bytes' }
+    case 'char':
+      return type.length <= 255
+        ? { type: `char(${type.length})`, grade: 'exact' }
+        : { type: `varchar(${type.length})`, grade: 'wider', note: 'a char holds up to 255 characters' }
+    case 'tiny':
+      return { type: 'tinyint', grade: 'exact' }
+    case 'small':
+      return { type: 'smallint', grade: 'exact' }
+    case 'integer':
+      return { type: 'int', grade: 'exact' }
+    case 'big':
+      return { type: 'bigint', grade: 'exact' }
+    case 'decimal':
+      return type.precision <= 65 && type.scale <= 38
+        ? { type: `decimal(${type.precision},${type.scale})`, grade: 'exact' }
+        : {
+            type: `decimal(65,${Math.min(type.scale, 38)})`,
+            grade: 'narrower',
+            note: 'a decimal holds 65 digits, 38 after the point'
+          }
+    case 'float':
+      return { type: 'float', grade: 'exact' }
+    case 'double':
+      return { type: 'double', grade: 'exact' }
+    case 'boolean':
+      return { type: 'tinyint(1)', grade: 'emulated', note: 'kept as 1 and 0' }
+    case 'date':
+      return { type: 'date', grade: 'narrower', note: 'MariaDB’s dates begin with the year 1000' }
+    case 'time':
+      return { type: 'time(6)', grade: 'exact' }
+    case 'timestamp':
+      return type.zoned
+        ? {
+            type: 'timestamp(6)',
+            grade: 'narrower',
+            note: 'MariaDB’s moments lie between 1970 and 2038 (2106 from 11.5)'
+          }
+        : { type: 'datetime(6)', grade: 'exact' }
+    case 'interval':
+      return asText('interval')
+    case 'uuid':
+      return version === '10.6'
+        ? { type: 'char(36)', grade: 'emulated', note: 'MariaDB has a uuid from 10.7: it is kept as text' }
+        : { type: 'uuid', grade: 'exact' }
+    case 'xml':
+      return asText('xml')
+    case 'json':
+      return { type: 'json', grade: 'exact' }
+    case 'binary':
+      return { type: type.length === undefined ? 'longblob' : `varbinary(${type.length})`, grade: 'exact' }
+    case 'oneOf': {
+      const longest = Math.max(20, ...type.values.map((value) => [...value].length))
+      return { type: `varchar(${longest})`, grade: 'emulated', note: 'allowed values are kept by a check' }
+    }
+    case 'native':
+      return { type: canonicalType(type.text), grade: 'exact' }
+  }
+}
+
+function toNeutral(type: string): NeutralType {
+  const text = canonicalType(type)
+  const { name, args } = partsOfType(text)
+  const [first, second] = args
+  const plain: Readonly<Record<string, NeutralType>> = {
+    longtext: { kind: 'text' },
+    tinyint: { kind: 'tiny' },
+    'tinyint(1)': { kind: 'boolean' },
+    smallint: { kind: 'small' },
+    int: { kind: 'integer' },
+    bigint: { kind: 'big' },
+    float: { kind: 'float' },
+    double: { kind: 'double' },
+    date: { kind: 'date' },
+    'time(6)': { kind: 'time' },
+    'datetime(6)': { kind: 'timestamp' },
+    'timestamp(6)': { kind: 'timestamp', zoned: true },
+    uuid: { kind: 'uuid' },
+    longblob: { kind: 'binary' },
+    json: { kind: 'json' }
+  }
+  const found = plain[text]
+  if (found) return found
+  if (text === `${name}(${args.join(',')})` && first !== undefined) {
+    if (name === 'varchar') return { kind: 'text', length: first }
+    if (name === 'char') return { kind: 'char', length: first }
+    if (name === 'varbinary') return { kind: 'binary', length: first }
+    if (name === 'decimal') return { kind: 'decimal', precision: first, scale: second ?? 0 }
+  }
+  return { kind: 'native', text }
+}
+
+const described: Readonly<Record<string, readonly [range: string, bytes: string]>> = {
+  tinyint: ['−128 … 127', '1'],
+  smallint: ['−32,768 … 32,767', '2'],
+  int: ['−2,147,483,648 … 2,147,483,647', '4'],
+  bigint: ['−9,223,372,036,854,775,808 … 9,223,372,036,854,775,807', '8'],
+  float: ['±1.2E−38 … ±3.4E+38, 6 digits', '4'],
+  double: ['±2.2E−308 … ±1.8E+308, 15 digits', '8'],
+  date: ['1000-01-01 … 9999-12-31', '3'],
+  time: ['−838:59:59 … 838:59:59, to 1 µs', '3 to 6'],
+  datetime: ['1000-01-01 … 9999-12-31, to 1 µs', '5 to 8'],
+  timestamp: ['1970-01-01 … 2038-01-19, to 1 µs, kept as UTC', '4 to 7'],
+  uuid: ['128 bits', '16'],
+  longtext: ['up to 4 GB', '4, and each byte'],
+  longblob: ['up to 4 GB', '4, and each byte'],
+  json: ['a JSON document, as text', '4, and each byte']
+}
+
+export const mariadbTypes = (version: string): TypeSystem => ({
+  fromNeutral: (type) => fromNeutral(type, version),
+  toNeutral,
+  canonical: canonicalType,
+  describe: (type) => {
+    const { name, args } = partsOfType(type)
+    const [first = 0, second = 0] = args
+    if (name === 'varchar')
+      return { range: `up to ${first.toLocaleString('en')} characters`, bytes: '1 or 2, and each byte' }
+    if (name === 'char') return { range: `${first} characters, blanks cut off`, bytes: `up to ${first * 4}` }
+    if (name === 'varbinary')
+      return { range: `up to ${first.toLocaleString('en')} bytes`, bytes: '1 or 2, and each byte' }
+    if (name === 'decimal') {
+      const whole = '9'.repeat(Math.min(first - second, 18)) || '0'
+      return {
+        range: `±${whole}${second ? '.' + '9'.repeat(second) : ''}`,
+        bytes: `${Math.ceil(((first - second) * 4) / 9) + Math.ceil((second * 4) / 9)}`
+      }
+    }
+    const [range, bytes] = described[name] ?? ['as the engine has it', 'as the engine has it']
+    return { range, bytes }
+  }
+})

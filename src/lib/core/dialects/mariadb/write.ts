@@ -1,0 +1,75 @@
+// MariaDB's way to write catalogue objects: CREATE TABLE and ALTER TABLE of its documentation. A column is always restated
+// whole; comments stand in what they are about; a backslash in text is written twice.
+import type { Column, Table } from '../../catalog'
+import type { EngineProfile, Writer } from '../dialect'
+import { standardWriter } from '../standard'
+
+const bare = /^([+-]?\d+(\.\d+)?([eE][+-]?\d+)?|'([^'\\]|''|\\.)*'|null|true|false|current_timestamp(\(\d?\))?)$/i
+
+export const literal = (text: string): string => `'${text.replaceAll('\\', '\\\\').replaceAll("'", "''")}'`
+
+export interface MariadbWriter extends Writer {
+  /** All that is said of a column. */
+  column(column: Column): string
+}
+
+export function mariadbWriter(profile: EngineProfile): MariadbWriter {
+  const standard = standardWriter(profile, literal)
+  const { quote } = standard
+  const of = (t: Table) => quote(t.name)
+  const column = (c: Column): string =>
+    [
+      quote(c.name),
+      c.type,
+      c.generated !== undefined && `GENERATED ALWAYS AS (${c.generated}) STORED`,
+      // A timestamp that may be empty must say so.
+      c.generated === undefined && (c.nullable ? 'NULL' : 'NOT NULL'),
+      c.default !== undefined && `DEFAULT ${bare.test(c.default) ? c.default : `(${c.default})`}`,
+      c.identity && 'AUTO_INCREMENT',
+      c.comment !== undefined && `COMMENT ${literal(c.comment)}`
+    ]
+      .filter((part) => part)
+      .join(' ')
+  const foreignKey: Writer['constraint'] = (constraint) => {
+    if (constraint.kind !== 'foreignKey') return standard.constraint(constraint)
+    const { onDelete, onUpdate } = constraint.value
+    // What is not said is RESTRICT.
+    const plain = standard.constraint({
+      kind: 'foreignKey',
+      value: { ...constraint.value, onDelete: 'no action', onUpdate: 'no action', deferrable: 'no' }
+    })
+    return `${plain} ON DELETE ${onDelete.toUpperCase()} ON UPDATE ${onUpdate.toUpperCase()}`
+  }
+  return {
+    ...standard,
+    column,
+    constraint: foreignKey,
+    value: (value, type) => {
+      if (value.kind === 'boolean') return value.value ? '1' : '0'
+      if (value.kind === 'new uuid') return 'uuid()'
+      if (value.kind === 'now')
+        return type.kind === 'date' ? 'curdate()' : type.kind === 'time' ? 'curtime()' : 'current_timestamp(6)'
+      return standard.value(value, type)
+    },
+    createTable: (t) => {
+      const clauses = [
+        ...t.columns.map(column),
+        ...(t.primaryKey ? [`PRIMARY KEY (${t.primaryKey.columns.map(quote).join(', ')})`] : []),
+        ...t.uniques.map((value) => standard.constraint({ kind: 'unique', value })),
+        ...t.checks.map((value) => standard.constraint({ kind: 'check', value }))
+      ]
+      return `CREATE TABLE ${of(t)} (\n  ${clauses.join(',\n  ')}\n)${t.comment === undefined ? '' : ` COMMENT = ${literal(t.comment)}`}`
+    },
+    addColumn: (t, c) => `ALTER TABLE ${of(t)} ADD COLUMN ${column(c)}`,
+    renameMember: (t, kind, from, to) =>
+      `ALTER TABLE ${of(t)} RENAME ${kind === 'column' ? 'COLUMN' : 'INDEX'} ${quote(from)} TO ${quote(to)}`,
+    addConstraint: (t, constraint) =>
+      constraint.kind === 'primaryKey'
+        ? `ALTER TABLE ${of(t)} ADD PRIMARY KEY (${constraint.value.columns.map(quote).join(', ')})`
+        : `ALTER TABLE ${of(t)} ADD ${foreignKey(constraint)}`,
+    createIndex: (t, index) =>
+      standard.createIndex(t, index) + (index.comment === undefined ? '' : ` COMMENT ${literal(index.comment)}`),
+    dropIndex: (t, index) => `DROP INDEX ${quote(index.name)} ON ${of(t)}`,
+    comment: (t, on, text) => (on.kind === 'table' ? [`ALTER TABLE ${of(t)} COMMENT = ${literal(text ?? '')}`] : [])
+  }
+}

@@ -1,0 +1,73 @@
+// What the route to databases answers. Errors carry what an engine said, never what it was signed in with.
+import * as v from 'valibot'
+import { hostRefusal, refusal, rulesOf } from './allowed'
+import { DRIVERS, type Access } from './open'
+import { endSession, inSession, keepSession } from './sessions'
+
+export interface Answer {
+  readonly status: number
+  readonly body: { readonly value: unknown } | { readonly message: string }
+}
+
+const AccessSchema = v.object({
+  engine: v.string(),
+  host: v.pipe(v.string(), v.minLength(1)),
+  port: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(65535)),
+  database: v.string(),
+  user: v.string(),
+  password: v.string(),
+  tls: v.optional(v.boolean())
+})
+const SessionSchema = v.object({ session: v.string() })
+const QuerySchema = v.object({ session: v.string(), sql: v.string(), readOnly: v.optional(v.boolean()) })
+const RunSchema = v.object({ session: v.string(), statements: v.array(v.string()) })
+
+const value = (given: unknown): Answer => ({ status: 200, body: { value: given ?? null } })
+const refused = (status: number, message: string): Answer => ({ status, body: { message } })
+
+/** Answers one request. `what` is `open`, `list`, `catalog`, `query`, `run` or `close`. */
+export async function answer(
+  what: string,
+  headers: Pick<Headers, 'get'>,
+  read: () => Promise<unknown>,
+  env: Readonly<Record<string, string | undefined>>
+): Promise<Answer> {
+  const rules = rulesOf(env)
+  const no = refusal(headers, rules)
+  if (no !== undefined) return refused(403, no)
+  const body: unknown = await read().catch(() => undefined)
+  let secret = ''
+  try {
+    if (what === 'open' || what === 'list') {
+      const { engine, tls, ...rest } = v.parse(AccessSchema, body)
+      const access: Access = { ...rest, ...(tls ? { tls } : {}) }
+      secret = access.password
+      const far = hostRefusal(access.host, rules)
+      if (far !== undefined) return refused(403, far)
+      const driver = DRIVERS[engine]
+      if (!driver) return refused(400, `This server has no driver for the engine “${engine}”.`)
+      if (what === 'list') return value(await driver.databases(access))
+      const live = await driver.open(access)
+      const { serverVersion } = await live.catalog()
+      return value({ session: keepSession(live), version: serverVersion ?? '' })
+    }
+    if (what === 'close') {
+      await endSession(v.parse(SessionSchema, body).session)
+      return value(null)
+    }
+    const { session } = v.parse(SessionSchema, body)
+    const work = inSession(session, async (live) => {
+      if (what === 'catalog') return live.catalog()
+      if (what === 'run') return live.run(v.parse(RunSchema, body).statements)
+      if (what !== 'query') throw new Error(`Nothing here is called “${what}”.`)
+      const { sql, readOnly } = v.parse(QuerySchema, body)
+      return live.query(sql, readOnly ? { readOnly } : {})
+    })
+    if (!work) return refused(401, 'The session is not open any more: sign in again.')
+    return value(await work)
+  } catch (error) {
+    if (error instanceof v.ValiError) return refused(400, 'The request is not in the form that is expected.')
+    const message = error instanceof Error ? error.message || error.name : String(error)
+    return refused(502, secret === '' ? message : message.replaceAll(secret, '…'))
+  }
+}

@@ -1,0 +1,97 @@
+// A MariaDB server over the network, by the driver `mysql2`. Each statement commits by itself.
+import mysql from 'mysql2/promise'
+import { dialect } from '../core/dialects'
+import type { LiveDatabase, QueryResult, Refusal, StatementOutcome } from '../live'
+import type { Access } from './open'
+
+const config = (from: string | Access): mysql.ConnectionOptions => ({
+  ...(typeof from === 'string'
+    ? { uri: from }
+    : {
+        host: from.host,
+        port: from.port,
+        database: from.database,
+        user: from.user,
+        password: from.password,
+        connectTimeout: 10_000,
+        ...(from.tls ? { ssl: {} } : {})
+      }),
+  charset: 'utf8mb4',
+  dateStrings: true,
+  supportBigNumbers: true,
+  bigNumberStrings: true,
+  // A local file is never sent to a server that asks for it.
+  infileStreamFactory: () => {
+    throw new Error('files are not sent')
+  }
+})
+
+type Row = Record<string, unknown>
+
+export async function openMariadb(from: string | Access): Promise<LiveDatabase> {
+  const connection = await mysql.createConnection(config(from))
+  connection.on('error', () => undefined)
+  const rows = async (sql: string) => (await connection.query<mysql.RowDataPacket[]>(sql))[0] as readonly Row[]
+  return {
+    engine: 'mariadb',
+    catalog: async () => {
+      const queries = dialect('mariadb')?.introspect
+      if (!queries) throw new Error('MariaDB has catalogue queries')
+      return queries.read(rows)
+    },
+    query: async (sql, { readOnly } = {}): Promise<QueryResult> => {
+      if (readOnly) await connection.query('SET SESSION TRANSACTION READ ONLY')
+      try {
+        const [result, fields] = await connection.query({ sql, rowsAsArray: true })
+        if (!Array.isArray(result))
+          return { columns: [], rows: [], affected: (result as mysql.ResultSetHeader).affectedRows }
+        return {
+          columns: fields.map((field) => field.name),
+          rows: (result as unknown[][]).map((row) => row.map(plain)),
+          affected: 0
+        }
+      } finally {
+        if (readOnly) await connection.query('SET SESSION TRANSACTION READ WRITE').catch(() => undefined)
+      }
+    },
+    run: async (statements) => {
+      const outcomes: StatementOutcome[] = []
+      for (const statement of statements) {
+        const start = performance.now()
+        try {
+          const [result] = await connection.query(statement)
+          const affected = Array.isArray(result) ? 0 : (result as mysql.ResultSetHeader).affectedRows
+          outcomes.push({ ok: true, time: performance.now() - start, affected })
+        } catch (error) {
+          return [...outcomes, { ok: false, time: performance.now() - start, affected: 0, error: errorOf(error) }]
+        }
+      }
+      return outcomes
+    },
+    close: () => connection.end()
+  }
+}
+
+export async function mariadbDatabases(access: Access): Promise<string[]> {
+  const { database: _, ...server } = access
+  const connection = await mysql.createConnection(config({ ...server, database: '' }))
+  try {
+    const [rows] = await connection.query<mysql.RowDataPacket[]>('SHOW DATABASES')
+    const own = new Set(['information_schema', 'mysql', 'performance_schema', 'sys'])
+    return rows.map((row) => String(Object.values(row)[0])).filter((name) => !own.has(name))
+  } finally {
+    await connection.end()
+  }
+}
+
+const plain = (value: unknown): unknown =>
+  Buffer.isBuffer(value)
+    ? `0x${value.toString('hex')}`
+    : typeof value === 'object' && value !== null
+      ? JSON.stringify(value)
+      : value
+
+function errorOf(error: unknown): Refusal {
+  const { message, code } = error as { message?: string; code?: string }
+  return { message: message ?? String(error), ...(code ? { code } : {}) }
+}

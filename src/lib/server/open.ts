@@ -1,0 +1,20 @@
+// A database on a server, by the driver of its engine.
+import type { ServerAddress } from '../core/design'
+import type { LiveDatabase } from '../live'
+import { mariadbDatabases, openMariadb } from './mariadb'
+import { openPostgres, postgresDatabases } from './postgres'
+
+export interface Access extends ServerAddress {
+  readonly password: string
+}
+
+interface Driver {
+  open(access: Access): Promise<LiveDatabase>
+  /** The names of the databases on the server. */
+  databases(access: Access): Promise<string[]>
+}
+
+export const DRIVERS: Readonly<Record<string, Driver>> = {
+  postgres: { open: openPostgres, databases: postgresDatabases },
+  mariadb: { open: openMariadb, databases: mariadbDatabases }
+}
