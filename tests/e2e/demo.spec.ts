@@ -12,7 +12,7 @@ test('the demo database is brought into step, refusal and repair included', asyn
 
   await targetLine(page, 'dev').click()
   const differences = page.getByLabel('Differences')
-  await expect(differences.getByRole('row', { name: /loa column, renamed/ })).toContainText('length_m')
+  await expect(differences.getByRole('row', { name: /loa column, name/ })).toContainText('length_m')
   const steps = page.getByLabel('Plan').getByRole('listitem')
   const failing = steps.filter({ hasText: 'ALTER COLUMN arrives_at SET NOT NULL' })
   await expect(failing).toContainText('2 rows would')
@@ -66,7 +66,7 @@ test('a renamed column is a rename, and its rows stay', async ({ page }) => {
   await page.getByRole('textbox', { name: 'Name of licence' }).fill('licence number')
   await page.keyboard.press('Enter')
   await targetLine(page, 'dev').click()
-  const row = page.getByLabel('Differences').getByRole('row', { name: /licence_number column, renamed/ })
+  const row = page.getByLabel('Differences').getByRole('row', { name: /licence_number column, name/ })
   await expect(row).toContainText('licence')
   const step = page
     .getByLabel('Plan')

@@ -98,7 +98,7 @@ test('two tabs on one design: the later save is not lost in silence', async ({ p
 test('a target says how subtypes become tables, and another engine version is said', async ({ page }) => {
   await openDemo(page)
   await page.getByRole('link', { name: 'Targets' }).click()
-  await page.getByLabel('Vessel and its subtypes').selectOption('one table')
+  await page.getByLabel('Target dev').getByLabel('Vessel and its subtypes').selectOption('one table')
   await page.getByLabel('Target dev').getByLabel('version').selectOption('15')
   await targetLine(page, 'dev').click()
   const differences = page.getByLabel('Differences')

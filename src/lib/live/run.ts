@@ -82,8 +82,9 @@ export async function runMigration(
 }
 
 /**
- * What is known of each transaction: by the database where its structure shows it, else by the record. One that was
- * begun, never ended, and leaves no trace in the structure is unknown: a person must say.
+ * What is known of each transaction: by the record, else by the database where its structure shows it. The structure is
+ * asked in order only, up to the first that is not done: what a later one leaves behind may look the same before it.
+ * One that was begun, never ended, and leaves no trace in the structure is unknown: a person must say.
  */
 export function groupStates(
   migration: Migration,
@@ -91,16 +92,33 @@ export function groupStates(
   dialect: Dialect,
   recorded: ReadonlyMap<number, Recorded>
 ): Map<number, 'done' | 'to do' | 'unknown'> {
-  return new Map(
-    migration.groups.map((group) => {
-      const written = recorded.get(group.id)
-      if (written === 'done') return [group.id, 'done']
-      if (group.after.length > 0) return [group.id, stepState(group, live, dialect)]
-      const shown = stepsOf(migration, group).flatMap((step) => step.shows ?? [])
-      if (written === 'begun' && shown.length > 0) return [group.id, shownState(shown, live)]
-      return [group.id, written === 'begun' ? 'unknown' : 'to do']
-    })
-  )
+  const states = new Map<number, 'done' | 'to do' | 'unknown'>()
+  let reached = true
+  for (const group of migration.groups) {
+    const written = recorded.get(group.id)
+    const state =
+      written === 'done'
+        ? 'done'
+        : reached || written === 'begun'
+          ? shownBy(migration, group, live, dialect, written)
+          : 'to do'
+    states.set(group.id, state)
+    if (state !== 'done') reached = false
+  }
+  return states
+}
+
+function shownBy(
+  migration: Migration,
+  group: Group,
+  live: Catalog,
+  dialect: Dialect,
+  written: Recorded | undefined
+): 'done' | 'to do' | 'unknown' {
+  if (group.after.length > 0) return stepState(group, live, dialect)
+  const shown = stepsOf(migration, group).flatMap((step) => step.shows ?? [])
+  if (written === 'begun' && shown.length > 0) return shownState(shown, live)
+  return written === 'begun' ? 'unknown' : 'to do'
 }
 
 /** What views and triggers tell of a transaction that was cut off. */

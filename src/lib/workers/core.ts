@@ -11,6 +11,7 @@ import {
   isKeptDifferent,
   type ConfirmedRename,
   type Difference,
+  withoutDropped,
   type LikelyRename
 } from '../core/compare'
 import { derive } from '../core/derive'
@@ -114,9 +115,11 @@ const api = {
     if (taken.ok) return { ...taken, along: along(found.needed) }
     return { ok: false, conflict: taken.conflict, key: differenceKey(taken.change), along: along(found.needed) }
   },
-  /** What design and database agree on now. */
-  agree: (sides: Sides): Catalog => {
-    const { engine, all, input } = compared(sides)
+  /** What design and database agree on now, after a run that had the effects given. */
+  agree: (sides: Sides, effects: readonly Change[] = []): Catalog => {
+    const { engine } = parts(sides.design, sides.targetId)
+    const agreed = sides.agreed && withoutDropped(sides.agreed, effects, engine)
+    const { all, input } = compared({ ...sides, agreed })
     return agree(input, all, engine)
   },
   /** The database as it is, taken for agreed. */

@@ -2,6 +2,7 @@
 // identity of the design object that each came from.
 import {
   MEMBER_KINDS,
+  apply,
   findTable,
   members,
   propertyOf,
@@ -41,6 +42,17 @@ export function agree(input: CompareInput, changes: readonly Change[], dialect: 
   )
   return changes.reduce((agreed, change) => keepOld(agreed, change, old, back), result)
 }
+
+/**
+ * The older agreement without what a run has taken away: a key or check that was only to be out of the way is missing
+ * because of us, not because of somebody behind our back.
+ */
+export const withoutDropped = (agreed: Catalog, effects: readonly Change[], dialect: Dialect): Catalog =>
+  apply(
+    effects.filter((change) => change.action === 'drop'),
+    agreed,
+    dialect.write
+  )
 
 /**
  * Takes the database as it is for agreed, and runs nothing: all differences are then the design's. What nobody

@@ -1,6 +1,6 @@
 export { compare, difference, type CompareInput, type Comparison } from './compare'
 export { compareProperty } from './property'
 export type { ConfirmedRename, LikelyRename } from './match'
-export { agree, baseline } from './agreed'
+export { agree, baseline, withoutDropped } from './agreed'
 export { differenceKey, objectAt, type Difference, type Who } from './who'
 export { inScope, isKeptDifferent, keepDifferent } from './scope'

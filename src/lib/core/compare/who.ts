@@ -48,7 +48,9 @@ type Rename = Change & { action: 'rename' }
 
 /** Each change with who made it. `renames` are those among the changes. */
 export function attribute(changes: readonly Change[], sides: Sides, dialect: Dialect): Difference[] {
-  const { wanted, live, agreed } = sides
+  const { wanted, live } = sides
+  // In an empty database, all that differs is what the design has made.
+  const agreed = sides.agreed ?? (live.tables.length === 0 ? { ...live, tables: [] } : undefined)
   if (!agreed)
     return changes.map((change) => ({ key: differenceKey(change), change, who: 'not known', agreed: undefined }))
   const renames = changes.filter((change): change is Rename => change.action === 'rename')

@@ -68,6 +68,8 @@ export interface Features {
   readonly foreignKeysInTable: boolean
   /** A foreign key stands on an index of its own table, which cannot go before it. */
   readonly foreignKeysNeedIndex?: boolean
+  /** Names of foreign keys are one space in the schema, not in their table. */
+  readonly foreignKeyNamesInSchema?: boolean
   /** A trigger's name is one in its table, and said with it. */
   readonly triggersInTable: boolean
   /** Index names are unique in the schema, not in their table. */

@@ -110,7 +110,8 @@ class Needs {
         yield* this.freeing(address.name, change)
         if (change.object.kind === 'table') {
           const table = change.object.value
-          for (const kind of keys) for (const { name } of members(table, kind)) yield* this.freeing(name, change)
+          for (const kind of [...keys, 'foreignKey'] as const)
+            for (const { name } of members(table, kind)) yield* this.freeing(name, change)
           yield* this.needsOfTable(table)
         } else {
           yield* this.naming(address)
@@ -144,7 +145,8 @@ class Needs {
   /** What holds a name that is wanted for something else. */
   private *freeing(name: string, by: Change): Iterable<Change> {
     const { schema, table, kind } = by.address
-    const inTable = kind === 'column' || kind === 'check' || kind === 'foreignKey'
+    const { foreignKeyNamesInSchema } = this.dialect.profile.features
+    const inTable = kind === 'column' || kind === 'check' || (kind === 'foreignKey' && !foreignKeyNamesInSchema)
     const others = inTable
       ? (this.byLive.get(tableKey(schema, by.action === 'rename' ? table : this.liveTable(schema, table))) ?? [])
       : this.input.all

@@ -92,7 +92,7 @@
     if (!run) return
     await run.start(upTo)
     cutOff = undefined
-    if (live) await desk.agree(targetId, await live.catalog())
+    if (live) await desk.agree(targetId, await live.catalog(), run.effects)
   }
 
   async function again() {

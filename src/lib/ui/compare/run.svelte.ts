@@ -64,6 +64,11 @@ export class Run {
   get left(): number {
     return this.migration.steps.length - this.done.size
   }
+  /** What has been changed by the steps that are done. */
+  get effects(): Change[] {
+    const { done } = this
+    return this.migration.steps.filter((step) => done.has(step.id)).flatMap((step) => step.effects)
+  }
   /** The transaction that is next. */
   get next(): number | undefined {
     const { done } = this

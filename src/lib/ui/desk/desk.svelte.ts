@@ -1,7 +1,7 @@
 // The open design and everything that looks at it: history, selection, saving, and how far each target is from it.
 import { getContext, setContext } from 'svelte'
 import { SvelteMap } from 'svelte/reactivity'
-import type { Catalog } from '../../core/catalog'
+import type { Catalog, Change } from '../../core/catalog'
 import type { ConfirmedRename } from '../../core/compare'
 import {
   begin,
@@ -205,10 +205,10 @@ export class Desk {
     for (const id of Object.keys(this.design.targets)) if (!this.status.has(id)) await this.look(id)
   }
 
-  /** After a run: what both sides hold alike now is agreed. */
-  async agree(id: string, live: Catalog) {
+  /** After a run that had these effects: what both sides hold alike now is agreed. */
+  async agree(id: string, live: Catalog, effects: readonly Change[]) {
     const sides = await this.sides(id, live)
-    await saveAgreed(targetKey(this.design.id, id), await coreWorker().agree(sides))
+    await saveAgreed(targetKey(this.design.id, id), await coreWorker().agree(sides, effects))
     await this.compareWith(id, live)
   }
 

@@ -6,8 +6,11 @@
   import { newTarget, SUBTYPE_TABLES, type Target } from '../../core/design'
   import { ENGINES } from '../../core/dialects'
   import Disc from '../desk/Disc.svelte'
+  import { EMBEDDED } from '../databases/connect'
   import { useDesk } from '../desk/desk.svelte'
   import { distance, engineLabel } from '../desk/words'
+  import Scope from './Scope.svelte'
+  import ServerFields from './ServerFields.svelte'
 
   const desk = useDesk()
   const targets = $derived(Object.values(desk.design.targets))
@@ -37,6 +40,18 @@
   }
   const set = (target: Target, values: Partial<Target>) =>
     desk.edit({ kind: 'target.set', target: { ...target, ...values } })
+  /** Where a database of an engine can be. */
+  const connectionsOf = (id: string): (readonly [Target['connection'], string])[] => [
+    ...(EMBEDDED.includes(id) ? ([['embedded', 'embedded, in this browser']] as const) : []),
+    ...(id === 'sqlite' ? [] : ([['server', 'on a server']] as const)),
+    ['none', 'none, scripts only']
+  ]
+  // An engine that does not run in the browser has its database elsewhere.
+  $effect(() => {
+    const ways = connectionsOf(engineId)
+    if (!ways.some(([way]) => way === connection)) connection = ways[0]?.[0] ?? 'none'
+    if (!engine?.versions.includes(version)) version = engine?.versions.at(-1) ?? ''
+  })
   const field = 'rounded border border-line bg-base-100 px-2 py-1'
 </script>
 
@@ -85,9 +100,24 @@
               {#each environments as e (e)}<option>{e}</option>{/each}
             </select>
           </label>
-          <span class="text-[13px] text-soft"
-            >{target.connection === 'embedded' ? 'a database in this browser' : 'no database, scripts only'}</span
-          >
+          <label class="flex items-center gap-1.5 text-[13px]">
+            database
+            <select
+              class={field}
+              value={target.connection}
+              onchange={(event) => set(target, { connection: event.currentTarget.value as Target['connection'] })}
+            >
+              {#each connectionsOf(target.engine) as [way, words] (way)}<option value={way}>{words}</option>{/each}
+            </select>
+          </label>
+          <label class="flex items-center gap-1.5 text-[13px]">
+            <input
+              type="checkbox"
+              class="size-4 accent-primary"
+              checked={target.locked === true}
+              onchange={(event) => set(target, { locked: event.currentTarget.checked })}
+            /> locked
+          </label>
           <a
             class="ml-auto rounded bg-sea-tint px-2.5 py-1 font-semibold text-primary"
             href={resolve('/design/[id]/compare/[target]', { id: desk.design.id, target: target.id })}
@@ -100,6 +130,10 @@
             ><Trash size={15} aria-hidden="true" /></button
           >
         </div>
+        {#if target.connection === 'server'}
+          <ServerFields {target} onset={(server) => set(target, { server })} />
+        {/if}
+        <Scope {target} {set} />
         {#each groups as group (group.id)}
           <label class="mt-2 flex items-center gap-2 text-[13px]">
             <span>{desk.design.entities[group.supertype]?.name} and its subtypes:</span>
@@ -155,14 +189,13 @@
       </label>
       <label class="grid gap-0.5 text-[13px]">
         Database<select class={field} bind:value={connection}
-          ><option value="embedded">embedded, in this browser</option><option value="none">none, scripts only</option
-          ></select
+          >{#each connectionsOf(engineId) as [way, words] (way)}<option value={way}>{words}</option>{/each}</select
         >
       </label>
       <button class="rounded bg-primary px-3 py-1.5 font-semibold text-primary-content">Add</button>
     </div>
     {#if problem}<p role="alert" class="mt-2 text-error">{problem}</p>{/if}
-    {#if connection === 'embedded' && version !== '18'}
+    {#if connection === 'embedded' && engineId === 'postgres' && version !== '18'}
       <p class="mt-2 text-[13px] text-secondary">
         The embedded database is PostgreSQL 18; scripts are written for version {version}.
       </p>

@@ -42,6 +42,7 @@ export const mariadbProfile = (version: string): EngineProfile => ({
     renameIndex: true,
     foreignKeysInTable: false,
     foreignKeysNeedIndex: true,
+    foreignKeyNamesInSchema: true,
     triggersInTable: false,
     indexNamesInSchema: false,
     identities: ['by default']

@@ -103,10 +103,12 @@ export function standardAlterer(write: Writer, features: Pick<Features, 'foreign
       case 'primaryKey': {
         const { columns } = constraint.value
         const check = duplicates(table, columns)
-        const empty = columns.map((c) => `${write.quote(c)} IS NULL`).join(' OR ')
+        const mayBeEmpty = columns.filter((name) => table.columns.some((c) => c.name === name && c.nullable))
+        const empty = mayBeEmpty.map((c) => `${write.quote(c)} IS NULL`).join(' OR ')
+        const missing = empty === '' ? '' : `(SELECT count(*) FROM ${of(table)} WHERE ${empty}) + `
         const test: Preflight = {
           question: `Which rows have no ${columns.join(', ')}, or one that another row has too?`,
-          count: `SELECT (SELECT count(*) FROM ${of(table)} WHERE ${empty}) + (${check.count}) AS n`,
+          count: `SELECT ${missing}(${check.count}) AS n`,
           rows: check.rows
         }
         return step(statement, why, effect, [hazard('may fail', 'fails if rows share a key or have none')], test)

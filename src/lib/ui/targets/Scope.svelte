@@ -1,0 +1,85 @@
+<!-- What a target compares and what it leaves alone, with reasons; and what it has otherwise than the design. -->
+<script lang="ts">
+  import type { Ignored, Target } from '../../core/design'
+  import { useDesk } from '../desk/desk.svelte'
+  import { count } from '../desk/words'
+
+  const { target, set }: { target: Target; set: (target: Target, values: Partial<Target>) => void } = $props()
+  const desk = useDesk()
+  const ignored = $derived(target.ignored ?? [])
+  const departures = $derived([...(target.departures ?? []), ...(target.extras ?? [])])
+  /** Tables of the database that the design knows nothing of. */
+  const strangers = $derived.by(() => {
+    const { live, compared } = desk.status.get(target.id) ?? {}
+    const wanted = new Set(compared?.wanted.tables.map((table) => table.name))
+    const left = new Set(ignored.map((item) => item.table))
+    return (live?.tables ?? []).filter((table) => !wanted.has(table.name) && !left.has(table.name))
+  })
+  let table = $state('')
+  let reason = $state('')
+
+  function leaveOut() {
+    const found = strangers.find((stranger) => stranger.name === table)
+    if (!found || reason.trim() === '') return
+    const item: Ignored = {
+      kind: 'table',
+      schema: found.schema,
+      table: found.name,
+      name: found.name,
+      reason: reason.trim()
+    }
+    set(target, { ignored: [...ignored, item] })
+    table = ''
+    reason = ''
+  }
+  const said = (item: Ignored) =>
+    [item.table ?? item.schema, item.name === item.table ? undefined : item.name, item.property]
+      .filter(Boolean)
+      .join('.')
+  const field = 'rounded border border-line bg-base-100 px-2 py-1'
+</script>
+
+{#if ignored.length > 0 || strangers.length > 0 || departures.length > 0}
+  <div class="mt-2 text-[13px]">
+    {#each ignored as item, i (i)}
+      <p>
+        <span class="text-soft">Not compared:</span> <code class="font-mono">{said(item)}</code>
+        <span class="text-soft">({item.reason})</span>
+        <button class="underline" onclick={() => set(target, { ignored: ignored.filter((other) => other !== item) })}
+          >compare it again</button
+        >
+      </p>
+    {/each}
+    {#if departures.length > 0}
+      <p>
+        <span class="text-soft">{count(departures.length, 'thing', 'things')} here otherwise than the design says.</span
+        >
+        <button class="underline" onclick={() => set(target, { departures: [], extras: [] })}
+          >Follow the design again</button
+        >
+      </p>
+    {/if}
+    {#if strangers.length > 0}
+      <form
+        class="mt-1 flex flex-wrap items-center gap-2"
+        onsubmit={(event) => {
+          event.preventDefault()
+          leaveOut()
+        }}
+      >
+        <label class="flex items-center gap-1.5"
+          >Leave out the table
+          <select class={field} bind:value={table}>
+            <option value="">…</option>
+            {#each strangers as stranger (stranger.name)}<option>{stranger.name}</option>{/each}
+          </select>
+        </label>
+        <label class="flex items-center gap-1.5">because <input class="{field} w-56" bind:value={reason} /></label>
+        <button
+          class="rounded border border-line px-2 py-0.5 font-semibold hover:bg-base-300"
+          disabled={!table || !reason.trim()}>Leave out</button
+        >
+      </form>
+    {/if}
+  </div>
+{/if}
