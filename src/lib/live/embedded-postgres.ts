@@ -2,6 +2,7 @@
 import { PGlite } from '@electric-sql/pglite'
 import type { Catalog } from '../core/catalog'
 import { dialect } from '../core/dialects'
+import { inTurn } from './turn'
 import type { LiveDatabase, QueryResult, Refusal, StatementOutcome } from './database'
 
 /** Where a database is kept between visits. */
@@ -17,7 +18,7 @@ export interface Keeper {
  */
 export async function openEmbeddedPostgres(keeper: Keeper, template: () => Promise<Blob>): Promise<LiveDatabase> {
   const loadDataDir = (await keeper.load()) ?? (await template())
-  return embedded(await PGlite.create({ loadDataDir }), keeper)
+  return inTurn(embedded(await PGlite.create({ loadDataDir }), keeper))
 }
 
 function embedded(db: PGlite, keeper: Keeper): LiveDatabase {

@@ -1,2 +1,3 @@
 export type { LiveDatabase, QueryOptions, QueryResult, Refusal, StatementOutcome } from './database'
 export { groupStates, runMigration, type Ended, type Recorded, type RunOptions, type StepResult } from './run'
+export { inTurn } from './turn'

@@ -1,6 +1,7 @@
 // A real SQLite in this process (WebAssembly), held in memory; what it holds is stored after each run.
 import type { Database, SqlJsStatic, SqlValue } from 'sql.js'
 import { dialect } from '../core/dialects'
+import { inTurn } from './turn'
 import type { LiveDatabase, QueryResult, StatementOutcome } from './database'
 
 /** Where a database file is kept. */
@@ -14,7 +15,7 @@ export interface FileKeeper {
 export async function openSqlite(engine: SqlJsStatic, keeper: FileKeeper): Promise<LiveDatabase> {
   const db = new engine.Database(await keeper.load())
   db.run('PRAGMA foreign_keys = ON')
-  return sqlite(db, keeper)
+  return inTurn(sqlite(db, keeper))
 }
 
 function sqlite(db: Database, keeper: FileKeeper): LiveDatabase {

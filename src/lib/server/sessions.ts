@@ -1,13 +1,11 @@
 // Open databases, each under a token that only the browser tab that opened it knows. Passwords live in the drivers'
 // memory for as long as a session lasts, and nowhere else.
 import { randomBytes } from 'node:crypto'
-import type { LiveDatabase } from '../live'
+import { inTurn, type LiveDatabase } from '../live'
 
 interface Session {
   readonly live: LiveDatabase
   idle: NodeJS.Timeout
-  /** One thing at a time on one connection. */
-  turn: Promise<unknown>
 }
 
 const sessions = new Map<string, Session>()
@@ -15,7 +13,7 @@ const IDLE = 30 * 60 * 1000
 
 export function keepSession(live: LiveDatabase): string {
   const token = randomBytes(32).toString('base64url')
-  sessions.set(token, { live, idle: idleOut(token), turn: Promise.resolve() })
+  sessions.set(token, { live: inTurn(live), idle: idleOut(token) })
   return token
 }
 
@@ -25,15 +23,13 @@ function idleOut(token: string): NodeJS.Timeout {
   return timer
 }
 
-/** Does something with a session's database, after what was asked of it before; nothing for an unknown token. */
+/** Does something with a session's database; nothing for an unknown token. */
 export function inSession<T>(token: string, work: (live: LiveDatabase) => Promise<T>): Promise<T> | undefined {
   const session = sessions.get(token)
   if (!session) return undefined
   clearTimeout(session.idle)
   session.idle = idleOut(token)
-  const result = session.turn.then(() => work(session.live))
-  session.turn = result.catch(() => undefined)
-  return result
+  return work(session.live)
 }
 
 export async function endSession(token: string): Promise<void> {

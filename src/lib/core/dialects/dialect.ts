@@ -70,6 +70,8 @@ export interface Features {
   readonly foreignKeysNeedIndex?: boolean
   /** Names of foreign keys are one space in the schema, not in their table. */
   readonly foreignKeyNamesInSchema?: boolean
+  /** A column that a foreign key's action changes cannot be checked. */
+  readonly actionsBarChecks?: boolean
   /** A trigger's name is one in its table, and said with it. */
   readonly triggersInTable: boolean
   /** Index names are unique in the schema, not in their table. */

@@ -172,6 +172,8 @@ class Needs {
   private *needsOfMember(table: Table | undefined, object: CatalogObject): Iterable<Change> {
     if (!table || object.kind === 'table' || object.kind === 'column') return
     yield* this.changesOfColumnsUsed(table, object.kind, object.value)
+    if (object.kind === 'check' && this.dialect.profile.features.actionsBarChecks)
+      for (const other of this.around(table.schema, table.name)) if (isAction(other)) yield other
     // There is one primary key at a time.
     if (object.kind === 'primaryKey')
       for (const other of this.around(table.schema, table.name))
@@ -357,6 +359,9 @@ class Needs {
       if (change.action === 'alter' && change.property === 'type' && change.address.name === column) yield change
   }
 }
+
+const isAction = (change: Change) =>
+  change.action === 'alter' && (change.property === 'onUpdate' || change.property === 'onDelete')
 
 const isNumbered = (change: Change) =>
   change.action === 'drop' && change.object.kind === 'column' && change.object.value.identity !== undefined

@@ -43,6 +43,7 @@
   let alongWriting = $state.raw<Along>({})
   let conflict = $state('')
   let planned = ''
+  let takingUp = false
   let cutOff = $state.raw<RunRecord>()
 
   const writing = $derived(choices.keys(differences, 'write'))
@@ -54,7 +55,7 @@
   $effect(() => {
     const [found, design, keys, fresh, database, state] = [engine, desk.design, writing, !stale, live, status?.live]
     untrack(() => {
-      if (!found || !compared || !fresh || !database || !state || run?.running) return
+      if (!found || !compared || !fresh || !database || !state || run?.running || takingUp) return
       const asked = JSON.stringify([keys, target?.handSteps ?? []])
       if (run && (run.results.size > 0 || run.resumed) && madeFor === design) return
       if (run && planned === asked && madeFor === design && run.migration.from === state) return
@@ -103,8 +104,12 @@
 
   async function takeUp() {
     if (!cutOff || !engine || !live) return
-    run = await Run.resume(cutOff, engine, live)
+    // A plan that is still being made, or is asked for meanwhile, is not wanted.
+    takingUp = true
+    planned = cutOff.id
     madeFor = desk.design
+    run = await Run.resume(cutOff, engine, live)
+    takingUp = false
     cutOff = undefined
     await run.foretell()
   }

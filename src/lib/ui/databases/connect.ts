@@ -15,14 +15,15 @@ export function connect(design: Design, target: Target): LiveDatabase | undefine
   const key = targetKey(design.id, target.id)
   if (target.connection === 'server') return remoteDatabase(key, target.engine)
   const which = { key, engine: target.engine }
+  const ready = async () => {
+    await prepareDemo(design, target.id)
+    return databaseWorker()
+  }
   return {
     engine: target.engine,
-    catalog: async () => {
-      await prepareDemo(design, target.id)
-      return databaseWorker().catalog(which)
-    },
-    query: (sql, options) => databaseWorker().query(which, sql, options),
-    run: (statements) => databaseWorker().run(which, statements),
+    catalog: async () => (await ready()).catalog(which),
+    query: async (sql, options) => (await ready()).query(which, sql, options),
+    run: async (statements) => (await ready()).run(which, statements),
     close: async () => undefined
   }
 }

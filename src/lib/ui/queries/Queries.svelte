@@ -1,5 +1,6 @@
 <!-- Statements by hand against one target: answers as grids, messages, what was sent before, and queries kept with the design. -->
 <script lang="ts">
+  import { untrack } from 'svelte'
   import { newId } from '../../core/design'
   import SignIn from '../databases/SignIn.svelte'
   import { connect } from '../databases/connect'
@@ -16,8 +17,8 @@
   const target = $derived(desk.design.targets[targetId])
   const status = $derived(desk.status.get(targetId))
   const live = $derived(target && connect(desk.design, target))
-  // One session for the page: what is read-only stays so while the design is edited.
-  const session = $derived(live && new QuerySession(live, targetKey(desk.design.id, targetId)))
+  // One session for the page: its answers stay while the design is edited.
+  const session = untrack(() => new QuerySession(() => live, targetKey(desk.design.id, targetId)))
 
   let text = $state('')
   let name = $state('')
@@ -39,7 +40,7 @@
     'rounded-md border border-line bg-base-100 px-3 py-1 font-semibold hover:bg-base-300 disabled:opacity-50'
 </script>
 
-{#if target && session}
+{#if target && live}
   <TargetHead {target} />
   {#if status?.state === 'not signed in'}
     <SignIn {target} onopen={() => desk.look(targetId)} />

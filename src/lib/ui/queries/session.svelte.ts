@@ -21,7 +21,7 @@ export class QuerySession {
   private cancelled = false
 
   constructor(
-    private readonly live: LiveDatabase,
+    private readonly live: () => LiveDatabase | undefined,
     private readonly target: string
   ) {
     void this.remember()
@@ -65,7 +65,9 @@ export class QuerySession {
     const told = (more: Pick<Answer, 'result' | 'error'>): Answer => ({ sql, time: performance.now() - start, ...more })
     let answer: Answer
     try {
-      answer = told({ result: await this.live.query(sql, { readOnly: this.readOnly }) })
+      const live = this.live()
+      if (!live) throw new Error('This target has no database.')
+      answer = told({ result: await live.query(sql, { readOnly: this.readOnly }) })
     } catch (error) {
       answer = told({ error: error instanceof Error ? error.message : String(error) })
     }

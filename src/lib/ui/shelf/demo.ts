@@ -18,7 +18,19 @@ export async function offerDemo(): Promise<void> {
 }
 
 /** Makes a database of the demo, as it was left, when it is first looked at. */
-export async function prepareDemo(design: Design, targetId: string): Promise<void> {
+export function prepareDemo(design: Design, targetId: string): Promise<void> {
+  const key = targetKey(design.id, targetId)
+  const made = preparing.get(key) ?? prepare(design, targetId)
+  preparing.set(key, made)
+  // One that was refused may be made the next time.
+  made.catch(() => preparing.delete(key))
+  return made
+}
+
+/** Several parts of a page may look at a database at once; it is made by the first. */
+const preparing = new Map<string, Promise<void>>()
+
+async function prepare(design: Design, targetId: string): Promise<void> {
   const target = harbour().targets[targetId]
   const key = targetKey(design.id, targetId)
   if (design.id !== harbour().id || !target || (await databaseWorker().exists(key))) return

@@ -43,6 +43,7 @@ export const mariadbProfile = (version: string): EngineProfile => ({
     foreignKeysInTable: false,
     foreignKeysNeedIndex: true,
     foreignKeyNamesInSchema: true,
+    actionsBarChecks: true,
     triggersInTable: false,
     indexNamesInSchema: false,
     identities: ['by default']
