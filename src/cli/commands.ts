@@ -2,10 +2,11 @@
 import { readFile, writeFile } from 'node:fs/promises'
 import * as v from 'valibot'
 import { addressKey, invert, type Change } from '../lib/core/catalog'
-import { compare, type ConfirmedRename, type LikelyRename } from '../lib/core/compare'
+import { baseline, compare, type ConfirmedRename, type LikelyRename } from '../lib/core/compare'
 import { dialect, ENGINES, printScript, writeScript, type Dialect } from '../lib/core/dialects'
 import type { Notice } from '../lib/core/notice'
-import { plan, type Step } from '../lib/core/plan'
+import { migrationScript, plan, type Step } from '../lib/core/plan'
+import { printAgreed, readAgreed } from './agreed'
 import { CouldNot, readSource, type Source } from './source'
 
 export interface Outcome {
@@ -104,6 +105,7 @@ async function confirmedRenames(file: string | undefined, engine: Dialect): Prom
 interface Between {
   readonly engine: Dialect
   readonly a: Source
+  readonly b: Source
   readonly changes: readonly Change[]
   readonly notices: readonly Notice[]
 }
@@ -127,6 +129,7 @@ async function between(a: string, b: string, options: Common & { renames?: strin
   return {
     engine,
     a: from,
+    b: wanted,
     changes,
     notices: [
       ...from.notices,
@@ -159,7 +162,52 @@ function line(change: Change): string {
 const text = (value: unknown) =>
   value === undefined ? 'none' : typeof value === 'string' ? value : JSON.stringify(value)
 
-export async function compareCommand(a: string, b: string, options: Common & { renames?: string }): Promise<Outcome> {
+const whoWords = {
+  design: 'changed in the design',
+  database: 'changed in the database',
+  both: 'changed on both sides',
+  'not known': 'never agreed on'
+} as const
+
+/** A design, a database, and what both last agreed on: who changed what. Changes are those that the database needs. */
+async function threeWayCommand(
+  design: string,
+  database: string,
+  options: CompareOptions & { agreed: string }
+): Promise<Outcome> {
+  const engine = engineOf(options)
+  const [wanted, live] = [await readSource(design, engine, options.target), await readSource(database, engine)]
+  if (!wanted.designed || live.designed)
+    throw new CouldNot('A three-way comparison is of a design and a database, in this order.')
+  stopAtErrors(wanted.notices)
+  const agreed = await readAgreed(options.agreed, engine.profile.id)
+  const confirmed = await confirmedRenames(options.renames, engine)
+  const { differences, likely } = compare({ wanted: wanted.catalog, live: live.catalog, agreed, confirmed }, engine)
+  const notices = [...wanted.notices, ...live.notices, ...likely.map(likelyNotice)]
+  const lines = differences.map(({ change, who }) => {
+    const told = change.action === 'alter' && !change.certain ? 'cannot be told' : whoWords[who]
+    return `${sign[change.action]} ${line(change)}  [${told}]\n`
+  })
+  return {
+    output: to(options, options.json ? json({ differences, notices }) : lines.join('')),
+    notices,
+    code: differences.length ? 1 : 0
+  }
+}
+
+/** Takes a database as it is for agreed, and writes that down; nothing is run. */
+export async function baselineCommand(design: string, database: string, options: Common): Promise<Outcome> {
+  const { engine, a, b, notices } = await between(database, design, options)
+  if (a.designed || !b.designed) throw new CouldNot('A baseline is of a design and a database, in this order.')
+  const input = { wanted: b.catalog, live: a.catalog }
+  const agreed = baseline(input, compare(input, engine).changes, engine)
+  return { output: to(options, printAgreed(agreed)), notices, code: 0 }
+}
+
+type CompareOptions = Common & { renames?: string; agreed?: string }
+
+export async function compareCommand(a: string, b: string, options: CompareOptions): Promise<Outcome> {
+  if (options.agreed !== undefined) return threeWayCommand(a, b, { ...options, agreed: options.agreed })
   const { changes, notices } = await between(a, b, options)
   const lines = changes.map((change) => `${sign[change.action]} ${line(change)}\n`).join('')
   return {
@@ -177,7 +225,8 @@ type MigrateOptions = Common & { renames?: string; undo?: boolean; allowLoss?: b
 export async function migrateCommand(a: string, b: string, options: MigrateOptions): Promise<Outcome> {
   const { engine, a: from, changes, notices } = await between(a, b, options)
   const there = plan(from.catalog, changes, engine)
-  const { steps } = options.undo ? plan(there.to, invert(changes), engine) : there
+  const migration = options.undo ? plan(there.to, invert(changes), engine) : there
+  const { steps } = migration
   const losing = steps.filter((step) => step.hazards.some((hazard) => hazard.kind === 'loses data'))
   const losses = losing.map((step): Notice => ({
     code: 'loses-data',
@@ -187,9 +236,7 @@ export async function migrateCommand(a: string, b: string, options: MigrateOptio
   return {
     output: to(
       options,
-      options.json
-        ? json({ steps, notices: [...notices, ...losses] })
-        : printScript(steps.map((step) => ({ sql: step.statement })))
+      options.json ? json({ steps, notices: [...notices, ...losses] }) : printScript(migrationScript(migration, engine))
     ),
     notices: [...notices, ...losses],
     code: losing.length && !options.allowLoss ? 1 : 0

@@ -2,11 +2,18 @@
 // Exit codes: 0 done or no difference, 1 differences or findings, 2 could not.
 import { Command, CommanderError } from 'commander'
 import { CouldNot } from './source'
-import { compareCommand, enginesCommand, migrateCommand, scriptCommand, type Outcome } from './commands'
+import {
+  baselineCommand,
+  compareCommand,
+  enginesCommand,
+  migrateCommand,
+  scriptCommand,
+  type Outcome
+} from './commands'
 
 const program = new Command('ramblet')
   .description(
-    'Schemas as designs and databases: scripts, differences and migrations.\nA SOURCE is a design file or a database, postgres://…'
+    'Schemas as designs and databases: scripts, differences and migrations.\nA SOURCE is a design file or a database: postgres://…, mysql://… (MariaDB), sqlite:FILE'
   )
   .exitOverride()
   .configureHelp({ sortSubcommands: false })
@@ -30,7 +37,15 @@ common(program.command('script').argument('<source>').description('write the scr
   .action(run(scriptCommand))
 common(program.command('compare').argument('<a>').argument('<b>').description('list what it takes from A to B'))
   .option('--renames <file>', 'names that have changed: a JSON list of {"table", "column", "to"}')
+  .option('--agreed <file>', 'what design A and database B last agreed on: tells who changed what')
   .action(run(compareCommand))
+common(
+  program
+    .command('baseline')
+    .argument('<design>')
+    .argument('<database>')
+    .description('write down a database as it is as what is agreed, and run nothing')
+).action(run(baselineCommand))
 common(
   program.command('migrate').argument('<a>').argument('<b>').description('write the script from state A to state B')
 )

@@ -5,7 +5,11 @@ import { derive, type DeriveTarget } from '../lib/core/derive'
 import { parseDesign } from '../lib/core/design'
 import type { Dialect } from '../lib/core/dialects'
 import type { Notice } from '../lib/core/notice'
+import type { LiveDatabase } from '../lib/live'
+import { openSqlite } from '../lib/live/sqlite'
+import { openMariadb } from '../lib/server/mariadb'
 import { openPostgres } from '../lib/server/postgres'
+import initSqlJs from 'sql.js'
 
 /** Something that makes a command impossible: it ends with exit code 2. */
 export class CouldNot extends Error {}
@@ -24,24 +28,59 @@ const plain: DeriveTarget = { subtypeTables: {}, schemas: {} }
  * Throws `CouldNot` with a sentence.
  */
 export async function readSource(source: string, dialect: Dialect, target?: string): Promise<Source> {
-  return /^postgres(ql)?:\/\//.test(source) ? readDatabase(source, dialect) : readDesignFile(source, dialect, target)
+  const opener = OPENERS.find(({ pattern }) => pattern.test(source))
+  return opener ? readDatabase(source, opener, dialect) : readDesignFile(source, dialect, target)
 }
 
-async function readDatabase(url: string, dialect: Dialect): Promise<Source> {
-  if (dialect.profile.id !== 'postgres')
-    throw new CouldNot(`${shown(url)} is a PostgreSQL database; the engine asked for is ${dialect.profile.id}.`)
-  const live = await openPostgres(url).catch((error: unknown) => {
+interface Opener {
+  readonly pattern: RegExp
+  /** The database, and the engine that it turned out to be. */
+  open(source: string): Promise<{ live: LiveDatabase; engine: string }>
+}
+
+const OPENERS: readonly Opener[] = [
+  { pattern: /^postgres(ql)?:\/\//, open: async (url) => ({ live: await openPostgres(url), engine: 'postgres' }) },
+  {
+    pattern: /^sqlite:/,
+    open: async (source) => ({ live: await openSqliteFile(source.replace(/^sqlite:/, '')), engine: 'sqlite' })
+  },
+  {
+    // One protocol, two engines: the server says which.
+    pattern: /^(mysql|mariadb):\/\//,
+    open: async (url) => {
+      const live = await openMariadb(url.replace(/^mariadb:/, 'mysql:'))
+      const { rows } = await live.query('SELECT version()')
+      const version = String(rows[0]?.[0])
+      if (/mariadb/i.test(version)) return { live, engine: 'mariadb' }
+      await live.close()
+      throw new CouldNot(`${shown(url)} is MySQL ${version}, which is not known yet: it is not MariaDB.`)
+    }
+  },
+  {
+    pattern: /^firebird:\/\//,
+    open: async () => {
+      throw new CouldNot('Firebird is not known yet.')
+    }
+  }
+]
+
+async function readDatabase(url: string, opener: Opener, dialect: Dialect): Promise<Source> {
+  const { live, engine } = await opener.open(url).catch((error: unknown) => {
+    if (error instanceof CouldNot) throw error
     throw new CouldNot(
       `${shown(url)} cannot be reached: ${error instanceof Error ? error.message || 'no answer' : String(error)}`
     )
   })
   try {
+    if (engine !== dialect.profile.id)
+      throw new CouldNot(`${shown(url)} is a database of ${engine}; the engine asked for is ${dialect.profile.id}.`)
     const catalog = await live.catalog()
-    const notices = catalog.unread.map(({ kind, name }): Notice => ({
+    const left = [...catalog.unread, ...(catalog.opaque ?? [])]
+    const notices = left.map(({ kind, name }): Notice => ({
       code: 'not-described',
       severity: 'warning',
       where: name,
-      message: `The ${kind} ${name} is left out: it is not read yet.`
+      message: `The ${kind} ${name} is left out: it is no part of a script or a comparison yet.`
     }))
     return { catalog, designed: false, notices }
   } finally {
@@ -49,11 +88,21 @@ async function readDatabase(url: string, dialect: Dialect): Promise<Source> {
   }
 }
 
+/** Read only: a file is never written to. */
+async function openSqliteFile(file: string): Promise<LiveDatabase> {
+  const bytes = await readFile(file).catch((error: NodeJS.ErrnoException) => {
+    throw new CouldNot(
+      error.code === 'ENOENT' ? `There is no file ${file}.` : `${file} cannot be read: ${error.message}`
+    )
+  })
+  return openSqlite(await initSqlJs(), { load: async () => bytes, save: async () => undefined })
+}
+
 /** A database's address without what must not be shown. */
 function shown(url: string): string {
   try {
-    const { host, pathname } = new URL(url)
-    return `${host}${pathname}`
+    const { protocol, host, pathname } = new URL(url)
+    return protocol === 'sqlite:' ? pathname : `${host}${pathname}`
   } catch {
     return 'The address'
   }

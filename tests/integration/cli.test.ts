@@ -1,6 +1,7 @@
 // The command line from end to end: design files, a real server, exit codes.
 import { execFileSync, spawnSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { readFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -11,7 +12,9 @@ import { history } from '../../demo/history'
 import { harbour } from '../../demo/harbour'
 import { rows } from '../../demo/rows'
 import { newTarget, printDesign } from '../../src/lib/core/design'
-import { startPostgres, whyNoPostgres, type Server } from '../support/servers'
+import { startMariadb, startPostgres, whyNoMariadb, whyNoPostgres, type Server } from '../support/servers'
+import initSqlJs from 'sql.js'
+import mysql from 'mysql2/promise'
 
 const root = fileURLToPath(new URL('../..', import.meta.url))
 const folder = mkdtempSync(join(tmpdir(), 'cli-'))
@@ -35,7 +38,11 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }))
 describe('ramblet, on design files', () => {
   it('lists engines', () => {
     expect(ramblet('engines').stdout).toContain('postgres  PostgreSQL')
-    expect(JSON.parse(ramblet('engines', '--json').stdout)).toMatchObject([{ id: 'postgres' }])
+    expect(JSON.parse(ramblet('engines', '--json').stdout)).toMatchObject([
+      { id: 'postgres' },
+      { id: 'mariadb' },
+      { id: 'sqlite' }
+    ])
   })
 
   it('writes a script that the grammar accepts, to a file when asked', () => {
@@ -163,9 +170,88 @@ describe.skipIf(reason !== undefined)(
       const [a, b] = [await server.create('a'), await server.create('b')]
       await exec(a, ramblet('script', file('now.ramblet'), ...engine).stdout, 'CREATE VIEW tugs AS SELECT * FROM tug')
       const script = ramblet('script', a, ...engine)
-      expect(script.stderr).toContain('The view public.tugs is left out')
+      expect(script.stderr).toContain('The view tugs is left out')
       await exec(b, script.stdout)
       expect(ramblet('compare', a, b, ...engine)).toMatchObject({ status: 0, stdout: '' })
     }, 60_000)
   }
 )
+
+describe('ramblet, on an SQLite file', () => {
+  const sqlite = ['--engine', 'sqlite'] as const
+  const database = `sqlite:${file('harbour.db')}`
+  /** Runs a script on the file, as anybody's own tool would. */
+  async function onFile(script: string) {
+    const engine = await initSqlJs()
+    const db = new engine.Database(await readFile(file('harbour.db')).catch(() => undefined))
+    db.exec(script)
+    writeFileSync(file('harbour.db'), db.export())
+    db.close()
+  }
+
+  it('brings it from an earlier state to the design with the table made again, and tells three ways', async () => {
+    await onFile(ramblet('script', file('before.ramblet'), ...sqlite).stdout)
+    expect(ramblet('compare', database, file('before.ramblet'), ...sqlite)).toMatchObject({ status: 0, stdout: '' })
+    expect(ramblet('baseline', file('before.ramblet'), database, ...sqlite, '-o', file('agreed.json')).status).toBe(0)
+
+    await onFile(
+      `INSERT INTO country (iso, name) VALUES ('NL', 'Netherlands'); ALTER TABLE pilot ADD COLUMN badge text`
+    )
+    const three = ramblet('compare', file('now.ramblet'), database, ...sqlite, '--agreed', file('agreed.json'))
+    expect(three.status).toBe(1)
+    expect(three.stdout).toContain('column pilot.badge  [changed in the database]')
+    expect(three.stdout).toContain('column vessel.length_m → loa  [changed in the design]')
+    expect(three.stdout).toContain('+ table finding  [changed in the design]')
+
+    const script = ramblet('migrate', database, file('now.ramblet'), ...sqlite, '--allow-loss')
+    expect(script.status).toBe(0)
+    expect(script.stdout).toMatch(/^PRAGMA foreign_keys = OFF;/m)
+    await onFile(script.stdout)
+    expect(ramblet('compare', database, file('now.ramblet'), ...sqlite)).toMatchObject({ status: 0, stdout: '' })
+    const engine = await initSqlJs()
+    const db = new engine.Database(readFileSync(file('harbour.db')))
+    expect(db.exec('SELECT name FROM country')[0]?.values).toEqual([['Netherlands']])
+    db.close()
+  })
+
+  it('ends with 2 on a file that is not there, an agreed state that is none, and an engine that it is not', () => {
+    expect(ramblet('script', 'sqlite:nowhere.db', ...sqlite)).toMatchObject({
+      status: 2,
+      stderr: expect.stringContaining('There is no file nowhere.db') as string
+    })
+    expect(ramblet('compare', database, file('now.ramblet'), '--engine', 'postgres').status).toBe(2)
+    expect(
+      ramblet('compare', file('now.ramblet'), database, ...sqlite, '--agreed', file('now.ramblet')).stderr
+    ).toContain('is no agreed state')
+    expect(ramblet('script', 'firebird://127.0.0.1/harbour', ...sqlite)).toMatchObject({
+      status: 2,
+      stderr: expect.stringContaining('not known yet') as string
+    })
+  })
+})
+
+describe.skipIf(whyNoMariadb())('ramblet, on a MariaDB server', () => {
+  let server: Server
+  beforeAll(async () => {
+    server = await startMariadb()
+  }, 60_000)
+  afterAll(() => server?.stop())
+
+  it('brings it from an earlier state to the design, and never shows the password', async () => {
+    const url = await server.create('harbour')
+    const mariadb = ['--engine', 'mariadb', '--engine-version', '10.11'] as const
+    const connection = await mysql.createConnection({ uri: url, multipleStatements: true })
+    await connection.query(ramblet('script', file('before.ramblet'), ...mariadb).stdout)
+    expect(ramblet('compare', url, file('before.ramblet'), ...mariadb)).toMatchObject({ status: 0, stdout: '' })
+    const script = ramblet('migrate', url, file('now.ramblet'), ...mariadb, '--allow-loss')
+    expect(script.status).toBe(0)
+    await connection.query(script.stdout)
+    await connection.end()
+    expect(ramblet('compare', url, file('now.ramblet'), ...mariadb)).toMatchObject({ status: 0, stdout: '' })
+    const wrong = ramblet('compare', url.replace('test:test', 'test:sea-cret'), file('now.ramblet'), ...mariadb)
+    expect(wrong.status).toBe(2)
+    expect(wrong.stdout + wrong.stderr).not.toContain('sea-cret')
+    // The server says which of the two engines it is.
+    expect(ramblet('script', url, '--engine', 'postgres').stderr).toContain('is a database of mariadb')
+  })
+})

@@ -1,4 +1,5 @@
 // The engines that laws are tried on: a database that is emptied between cases.
+import pg from 'pg'
 import initSqlJs from 'sql.js'
 import { dialect as dialectOf, type Dialect } from '../../src/lib/core/dialects'
 import type { Table } from '../../src/lib/core/catalog'
@@ -17,6 +18,8 @@ export interface Playground {
   exec(sql: string): Promise<void>
   /** Back to an empty database. */
   reset(): Promise<void>
+  /** Begins a transaction of statements and is killed before it ends: nothing of it may be left. */
+  half(statements: readonly string[]): Promise<void>
   /** Takes all rows out of tables. */
   empty(tables: readonly Table[]): Promise<void>
   close(): Promise<void>
@@ -57,6 +60,10 @@ async function embeddedPostgres(): Promise<Playground> {
       for (const sql of ['DROP SCHEMA IF EXISTS quay CASCADE', 'DROP SCHEMA public CASCADE', 'CREATE SCHEMA public'])
         await live.query(sql)
     },
+    half: async (statements) => {
+      // A statement that is refused ends the transaction as a kill would.
+      await live.run([...statements, 'SELECT 1 / 0'])
+    },
     empty: async (tables) => {
       for (const { schema, name } of tables) await live.query(`TRUNCATE ${postgres.write.table(schema, name)} CASCADE`)
     },
@@ -78,6 +85,9 @@ async function embeddedSqlite(): Promise<Playground> {
       await live.close()
       live = await openSqlite(engine, nowhere)
     },
+    half: async (statements) => {
+      await live.run([...statements, 'SELECT no_such_thing()'])
+    },
     empty: async (tables) => {
       await run(
         live,
@@ -90,7 +100,8 @@ async function embeddedSqlite(): Promise<Playground> {
 
 async function postgresServer(): Promise<Playground> {
   const server = await startPostgres()
-  const live = await openPostgres(await server.create('harbour'))
+  const url = await server.create('harbour')
+  const live = await openPostgres(url)
   const dialect = known('postgres', '15')
   return {
     dialect,
@@ -99,6 +110,17 @@ async function postgresServer(): Promise<Playground> {
     reset: async () => {
       for (const sql of ['DROP SCHEMA IF EXISTS quay CASCADE', 'DROP SCHEMA public CASCADE', 'CREATE SCHEMA public'])
         await live.query(sql)
+    },
+    // Another connection begins the work and is cut from the server's side.
+    half: async (statements) => {
+      const other = new pg.Client({ connectionString: url })
+      other.on('error', () => undefined)
+      await other.connect()
+      await other.query('BEGIN')
+      for (const statement of statements) await other.query(statement)
+      const { rows } = await other.query<{ pid: number }>('SELECT pg_backend_pid() AS pid')
+      await live.query(`SELECT pg_terminate_backend(${rows[0]?.pid ?? 0})`)
+      while ((await live.query(`SELECT 1 FROM pg_stat_activity WHERE pid = ${rows[0]?.pid ?? 0}`)).rows.length > 0);
     },
     empty: async (tables) => {
       for (const { schema, name } of tables) await live.query(`TRUNCATE ${dialect.write.table(schema, name)} CASCADE`)
@@ -119,6 +141,8 @@ async function mariadbServer(): Promise<Playground> {
     live,
     exec: async (sql) => void (await live.query(sql)),
     reset: () => run(live, ['DROP DATABASE harbour', 'CREATE DATABASE harbour', 'USE harbour']),
+    // Each statement is all or nothing by itself: one that is cut off in time has left nothing.
+    half: async () => undefined,
     empty: (tables) =>
       run(live, [
         'SET foreign_key_checks = 0',

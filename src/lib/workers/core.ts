@@ -19,7 +19,7 @@ import type { Design, Edit } from '../core/design'
 import { dialect, writeScript, type Statement } from '../core/dialects'
 import type { Notice } from '../core/notice'
 import type { LayoutRequest, Places } from '../core/picture'
-import { closure, closureOfTaking, plan, weave, type Migration } from '../core/plan'
+import { closure, closureOfTaking, migrationScript, plan, weave, type Migration } from '../core/plan'
 import { layout } from './layout'
 
 export interface Scripted {
@@ -100,7 +100,8 @@ const api = {
     const chosen = all.filter((change) => wanted.has(differenceKey(change)))
     const found = closure({ chosen, all, live: input.live, wanted: input.wanted }, engine)
     const migration = plan(sides.live, found.changes, engine)
-    const back = plan(migration.to, invert(found.changes), engine).steps.map((step) => step.statement)
+    const way = plan(migration.to, invert(found.changes), engine)
+    const back = migrationScript(way, engine).map((statement) => statement.sql)
     return { migration: weave(migration, target.handSteps ?? [], engine), back, along: along(found.needed) }
   },
   /** Chosen differences taken into the design: for every target, or for this one only. */

@@ -122,6 +122,8 @@ export interface Writer {
   createIndex(table: Table, index: Index): string
   dropIndex(table: Table, index: Index): string
   dropOpaque(object: OpaqueObject): string
+  /** What stands before and after the statements of a transaction in a script that must be one. */
+  readonly around?: { readonly before: readonly string[]; readonly after: readonly string[] }
   /** Nothing where the engine has no comments. */
   comment(table: Table, on: { kind: 'table' } | { kind: MemberKind; name: string }, text: string | undefined): string[]
 }

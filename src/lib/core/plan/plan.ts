@@ -37,6 +37,16 @@ export interface Migration {
   readonly to: Catalog
 }
 
+/** The statements of a plan as a script, with what must stand around each transaction. */
+export function migrationScript(migration: Migration, dialect: Dialect): { readonly sql: string }[] {
+  const { around } = dialect.write
+  return migration.groups.flatMap((group) => {
+    const own = migration.steps.filter((step) => step.group === group.id).map((step) => ({ sql: step.statement }))
+    if (!around || own.length < 2) return own
+    return [...around.before.map((sql) => ({ sql })), ...own, ...around.after.map((sql) => ({ sql }))]
+  })
+}
+
 type Constrained = Exclude<MemberKind, 'column'>
 const constrained: readonly Constrained[] = ['foreignKey', 'check', 'index', 'unique', 'primaryKey']
 

@@ -1,6 +1,7 @@
 <!-- The plan for what is chosen to be written: steps, what may go wrong, the way back, and running it. -->
 <script lang="ts">
-  import { printScript } from '../../core/dialects'
+  import { dialect, printScript } from '../../core/dialects'
+  import { migrationScript } from '../../core/plan'
   import type { Target } from '../../core/design'
   import { saveFile } from '../../storage'
   import { count } from '../desk/words'
@@ -38,7 +39,10 @@
   )
   const doneSteps = $derived(run?.done.size ?? 0)
   const total = $derived(run?.migration.steps.length ?? 0)
-  const script = () => printScript((run?.migration.steps ?? []).map((step) => ({ sql: step.statement })))
+  const script = () => {
+    const engine = dialect(target.engine, target.version)
+    return run && engine ? printScript(migrationScript(run.migration, engine)) : ''
+  }
   const wayBack = () => printScript(back.map((sql) => ({ sql })))
   const button =
     'rounded-md border border-line bg-base-100 px-3 py-1.5 font-semibold hover:bg-base-300 disabled:opacity-50'

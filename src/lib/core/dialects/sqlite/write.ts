@@ -31,6 +31,10 @@ export function sqliteWriter(profile: EngineProfile): Writer {
   }
   return {
     ...standard,
+    around: {
+      before: ['PRAGMA foreign_keys = OFF', 'BEGIN'],
+      after: ['PRAGMA foreign_key_check', 'COMMIT', 'PRAGMA foreign_keys = ON']
+    },
     value: (value, type) => {
       if (value.kind === 'boolean') return value.value ? '1' : '0'
       if (value.kind === 'new uuid')

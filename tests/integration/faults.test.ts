@@ -1,0 +1,101 @@
+// A run that is killed at every boundary: before a transaction, inside it, and after it but before anybody was told. Taken
+// up each time, it ends in the same state, and no statement is applied twice.
+import fc from 'fast-check'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { compare } from '../../src/lib/core/compare'
+import { writeScript } from '../../src/lib/core/dialects'
+import { plan } from '../../src/lib/core/plan'
+import { runMigration, type LiveDatabase, type Recorded } from '../../src/lib/live'
+import { asRenamed, catalogs, withOrigins } from '../support/catalogs'
+import { ENGINES_UNDER_TEST, type Playground } from '../support/engines'
+import { dialect as dialectOf, type Dialect } from '../../src/lib/core/dialects'
+
+class Killed extends Error {}
+const KILLS = ['before', 'inside', 'after'] as const
+const PLANS = Number(process.env['CASES'] ?? 20)
+
+describe.each(ENGINES_UNDER_TEST)('$label', (engine) => {
+  const dialect = dialectOf(engine.engine, engine.version) as Dialect
+  let db: Playground
+  beforeAll(async () => {
+    if (!engine.lacking) db = await engine.open()
+  }, 60_000)
+  afterAll(() => db?.close())
+
+  it.skipIf(engine.lacking).each(KILLS)(
+    'killed %s every transaction, ends as if it had not been',
+    async (kill) => {
+      const told = { plans: 0, kills: 0, statements: 0 }
+      const cases = fc.tuple(catalogs(dialect), catalogs(dialect), fc.nat(4), fc.boolean())
+      await fc.assert(
+        fc.asyncProperty(cases, async ([a, b, shift, renaming]) => {
+          await db.reset()
+          for (const { sql } of writeScript(a, dialect)) await db.exec(sql)
+          const agreed = renaming ? withOrigins(a) : undefined
+          const wanted = agreed ? asRenamed(b, agreed, shift) : b
+          const live = await db.live.catalog()
+          const migration = plan(live, compare({ wanted, live, agreed }, dialect).changes, dialect)
+          const applied = new Map<string, number>()
+          const recorded = new Map<number, Recorded>()
+          const killed = new Set<number>()
+          let group = 0
+          const fragile: LiveDatabase = {
+            ...db.live,
+            catalog: () => db.live.catalog(),
+            run: async (statements) => {
+              const now = !killed.has(group)
+              killed.add(group)
+              if (now && kill === 'before') throw new Killed()
+              if (now && kill === 'inside') {
+                await db.half(statements)
+                throw new Killed()
+              }
+              const outcomes = await db.live.run(statements)
+              expect(outcomes.flatMap((o) => o.error?.message ?? [])).toEqual([])
+              for (const sql of statements) applied.set(sql, (applied.get(sql) ?? 0) + 1)
+              if (now) throw new Killed()
+              return outcomes
+            }
+          }
+          for (;;) {
+            try {
+              const { how } = await runMigration(migration, fragile, dialect, {
+                recorded,
+                onBegin: async (id) => {
+                  group = id
+                  recorded.set(id, 'begun')
+                },
+                onResult: (step, result) => {
+                  if (result.state === 'done') recorded.set(step.group, 'done')
+                }
+              })
+              if (how === 'unknown') {
+                // Nothing in the structure tells: a person looks, and says.
+                if (kill === 'after') recorded.set(group, 'done')
+                else recorded.delete(group)
+                continue
+              }
+              expect(how).toBe('complete')
+              break
+            } catch (error) {
+              if (!(error instanceof Killed)) throw error
+              told.kills++
+            }
+          }
+          expect(compare({ wanted: b, live: await db.live.catalog() }, dialect).changes).toEqual([])
+          const twice = [...applied].filter(
+            ([sql, times]) => times !== migration.steps.filter((s) => s.statement === sql).length
+          )
+          expect(twice).toEqual([])
+          told.plans++
+          told.statements += applied.size
+        }),
+        { numRuns: PLANS, endOnFailure: true }
+      )
+      console.log(
+        `${engine.label}, killed ${kill}: ${told.plans} plans, ${told.kills} kills, ${told.statements} statements, each applied once`
+      )
+    },
+    1_200_000
+  )
+})
