@@ -67,7 +67,7 @@ const flat = (sql: string, fold: Fold) =>
     .join(' ')
 
 const numeric = /^(smallint|integer|bigint|int\d?|numeric|decimal|real|double precision|float\d?)/
-const textual = /^(text|character varying|varchar|character|char|bpchar|name)\b/
+const textual = /^(text|character varying|varchar|character|char|bpchar|name)$/
 
 /** Prints in one form; `loose` leaves out every cast. */
 function print(node: Node, loose: boolean): string {

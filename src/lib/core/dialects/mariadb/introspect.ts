@@ -91,6 +91,18 @@ export const mariadbQueries: CatalogQueries = {
   }
 }
 
+/**
+ * An expression in words that every reader of SQL knows: the server prints a quote in text behind a backslash, LENGTH by
+ * its other name, and the character set of a cast.
+ */
+function asWritten(printed: string): string {
+  return printed.replace(/'(?:[^'\\]|\\.|'')*'|`[^`]*`|\boctet_length\b|\) charset \w+/g, (part) => {
+    if (part.startsWith("'")) return part.replaceAll("\\'", "''")
+    if (part.startsWith('`')) return part
+    return part.startsWith(')') ? ')' : 'length'
+  })
+}
+
 function tableOf(
   row: Row,
   columns: readonly Row[],
@@ -106,7 +118,7 @@ function tableOf(
   for (const clause of clauses) {
     const [, column] = /^json_valid\(`(.+)`\)$/.exec(str(clause, 'clause')) ?? []
     if (column !== undefined && str(clause, 'level') === 'Column') json.add(column)
-    else checks.push({ name: str(clause, 'name'), expression: str(clause, 'clause') })
+    else checks.push({ name: str(clause, 'name'), expression: asWritten(str(clause, 'clause')) })
   }
   let primaryKey: Key | undefined
   const uniques: Key[] = []
@@ -162,9 +174,9 @@ function columnOf(row: Row, json: boolean): Column {
     // "COLUMNS Table": no default reads as NULL where a value may be missing, and is nothing where it may not.
     ...(value === null || value === undefined || value === 'NULL' || generated !== ''
       ? {}
-      : { default: String(value) }),
+      : { default: asWritten(String(value)) }),
     ...(extra.includes('auto_increment') ? { identity: 'by default' as const } : {}),
-    ...(generated === '' ? {} : { generated }),
+    ...(generated === '' ? {} : { generated: asWritten(generated) }),
     ...(comment === '' ? {} : { comment })
   }
 }
