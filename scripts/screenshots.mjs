@@ -36,9 +36,25 @@ await withApp({ reducedMotion: 'reduce' }, async (page) => {
   await shot('find')
   await page.keyboard.press('Escape')
 
-  await page.getByLabel('Targets').getByRole('link', { name: /^dev/ }).click()
-  await page.getByText('2 rows would').waitFor()
+  const target = (name) => page.getByLabel('Targets').getByRole('link', { name: new RegExp(`^${name}`) })
+  await target('production').click()
+  await page.getByRole('row', { name: /depth column/ }).waitFor()
+  await page
+    .getByRole('row', { name: /service column/ })
+    .getByRole('radio', { name: 'take' })
+    .click()
   await shot('compare')
+  await target('test').click()
+  await page.getByRole('link', { name: 'Queries' }).click()
+  await page
+    .getByLabel('Statements to send')
+    .fill(
+      'SELECT v.name, v.loa, v.trade, c.name AS flag\nFROM vessel v JOIN country c ON c.iso = v.flag_iso\nORDER BY v.imo;\n' +
+        'SELECT count(*) AS visits FROM visit;\nDELETE FROM visit;'
+    )
+  await page.keyboard.press('Control+Enter')
+  await page.getByRole('alert').waitFor()
+  await shot('queries')
   await page.getByRole('link', { name: 'Targets' }).click()
   await shot('targets')
 
@@ -46,11 +62,14 @@ await withApp({ reducedMotion: 'reduce' }, async (page) => {
   await page.getByRole('link', { name: 'Draft' }).click()
   await page.getByRole('button', { name: 'Fit' }).click()
   await shot('draft-dark')
-  await page.getByLabel('Targets').getByRole('link', { name: /^dev/ }).click()
+  await target('dev').click()
   await page.getByRole('checkbox', { name: /loses data/ }).check()
   await page.getByRole('button', { name: 'Run all' }).click()
   const refused = page.getByText('contains null values')
   await refused.waitFor()
   await refused.scrollIntoViewIfNeeded()
   await shot('run-dark')
+  await page.getByRole('link', { name: 'Runs' }).click()
+  await page.getByText('a step was refused').waitFor()
+  await shot('runs-dark')
 })

@@ -13,9 +13,14 @@ const needed = [
     there: () => existsSync(process.env.CHROMIUM ?? '/usr/bin/chromium')
   },
   {
-    what: 'a PostgreSQL server for the command line’s tests',
+    what: 'a PostgreSQL server, for laws and commands on a real server',
     package: 'postgresql',
     there: () => existsSync('/usr/lib/postgresql')
+  },
+  {
+    what: 'a MariaDB server, for laws, commands and pages on a real server',
+    package: 'mariadb-server',
+    there: () => existsSync('/usr/sbin/mariadbd')
   }
 ]
 

@@ -1,5 +1,5 @@
 // Links typed in the sheet, a refusal mended in the design, two tabs, subtypes in one table, and a large design.
-import { expect, test } from '@playwright/test'
+import { expect, test, type Page } from '@playwright/test'
 import { large } from '../../bench/design'
 import { printDesign } from '../../src/lib/core/design'
 import { expectAccessible, openBlank, openDemo, targetLine } from './support'
@@ -81,18 +81,32 @@ test('a run can be stopped between steps', async ({ page }) => {
   await expect(page.getByLabel('Plan').getByText('done in').first()).toBeVisible()
 })
 
-test('two tabs on one design: the later save is not lost in silence', async ({ page, context }) => {
+test('two tabs on one design: one writes, the other follows, and may take over', async ({ page, context }) => {
   await openBlank(page)
   const other = await context.newPage()
   await other.goto(page.url())
-  await other.getByLabel('Name of a new entity').fill('Berth')
-  await other.keyboard.press('Enter')
-  await expect(other.getByText('1 entity · saved')).toBeVisible()
-  await page.getByLabel('Name of a new entity').fill('Pilot')
-  await page.keyboard.press('Enter')
-  await expect(page.getByRole('alert')).toContainText('changed in another tab')
-  await page.getByRole('button', { name: 'Load again' }).click()
-  await expect(page.getByLabel('Name of the entity Berth')).toBeVisible()
+  const add = async (tab: Page, name: string) => {
+    await tab.getByLabel('Name of a new entity').fill(name)
+    await tab.keyboard.press('Enter')
+  }
+  await expect(other.getByText('Another tab writes this design')).toBeVisible()
+  await add(page, 'Berth')
+  await expect(other.getByLabel('Name of the entity Berth')).toBeVisible()
+  // What is typed into the tab that follows changes nothing, there or elsewhere.
+  await add(other, 'Buoy')
+  await expect(other.getByLabel('Name of the entity Buoy')).toBeHidden()
+
+  await other.getByRole('button', { name: 'Write here instead' }).click()
+  await expect(page.getByText('Another tab writes this design')).toBeVisible()
+  await add(other, 'Pilot')
+  await expect(page.getByLabel('Name of the entity Pilot')).toBeVisible()
+  await other.close()
+  await expect(page.getByText('Another tab writes this design')).toBeHidden()
+  await add(page, 'Crane')
+  await expect(page.getByText('3 entities · saved')).toBeVisible()
+  await page.reload()
+  for (const name of ['Berth', 'Pilot', 'Crane'])
+    await expect(page.getByLabel(`Name of the entity ${name}`)).toBeVisible()
 })
 
 test('a target says how subtypes become tables, and another engine version is said', async ({ page }) => {

@@ -138,6 +138,8 @@ export async function startMariadb(): Promise<Server> {
       `--port=${port}`,
       '--bind-address=127.0.0.1',
       `--socket=${join(folder, 's.sock')}`,
+      // Servers clear away what they find in a folder for passing tables, another's too.
+      `--tmpdir=${folder}`,
       `--pid-file=${join(folder, 'pid')}`,
       '--skip-name-resolve',
       `--init-file=${join(folder, 'init.sql')}`,

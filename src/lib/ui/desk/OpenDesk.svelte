@@ -55,6 +55,7 @@
     document.addEventListener('visibilitychange', flush)
     return () => {
       flush()
+      desk.pen.close()
       removeEventListener('pagehide', flush)
       document.removeEventListener('visibilitychange', flush)
     }
@@ -93,6 +94,12 @@
         : 'The browser refused to keep this design. Save it to a file.'}
       <button class="font-semibold underline" onclick={toFile}>Save to a file</button>
       <button class="font-semibold underline" onclick={() => location.reload()}>Load again</button>
+    </p>
+  {/if}
+  {#if !desk.pen.here}
+    <p role="status" class="flex items-center gap-3 bg-sea-tint px-4 py-1.5 text-[13px]">
+      Another tab writes this design; this one follows what it saves, and changes nothing.
+      <button class="font-semibold underline" onclick={() => desk.pen.take()}>Write here instead</button>
     </p>
   {/if}
   <main class="flex min-h-0 flex-1 flex-col">{@render children()}</main>

@@ -19,6 +19,7 @@ import { loadAgreed, loadDesign, saveAgreed, saveDesign, targetKey } from '../..
 import { coreWorker, type Compared, type Sides } from '../../workers'
 import { connect } from '../databases/connect'
 import { isSignedIn } from '../databases/remote'
+import { Pen } from './pen.svelte'
 
 export type Selection =
   | { readonly kind: 'entity'; readonly entity: string }
@@ -54,11 +55,32 @@ export class Desk {
   private saveTimer: ReturnType<typeof setTimeout> | undefined
   private compareTimer: ReturnType<typeof setTimeout> | undefined
 
+  /** Who writes this design, when several tabs have it open. */
+  readonly pen: Pen
+
   constructor(design: Design, revision: number) {
     this.history = begin(design)
     this.stored = design
     this.revision = revision
     this.targetId = Object.keys(design.targets)[0]
+    this.pen = new Pen(`ramblet design ${design.id}`, {
+      onsaved: () => void this.follow(),
+      ongive: () => this.save(),
+      ontake: () => this.follow()
+    })
+  }
+
+  /** Shows what another tab has saved. What was typed here and not kept is never thrown away for it. */
+  private async follow() {
+    if (this.design !== this.stored) return
+    const loaded = await loadDesign(this.design.id)
+    if (!loaded?.design.ok || loaded.revision === this.revision) return
+    this.revision = loaded.revision
+    this.stored = loaded.design.value
+    this.history = begin(loaded.design.value)
+    this.dropStaleSelection()
+    clearTimeout(this.compareTimer)
+    this.compareTimer = setTimeout(() => void this.compareAgain(), COMPARE_PAUSE)
   }
 
   static async open(id: string): Promise<Desk | { error: string }> {
@@ -101,7 +123,8 @@ export class Desk {
   }
 
   private moved(history: History) {
-    if (history === this.history) return
+    // Another tab writes: what this one shows is that one's.
+    if (history === this.history || !this.pen.here) return
     this.history = history
     this.dropStaleSelection()
     if (this.targetId === undefined || !this.design.targets[this.targetId])
@@ -145,6 +168,7 @@ export class Desk {
       this.revision = next
       this.stored = design
       if (design === this.design) this.saved = 'saved'
+      this.pen.saved()
     } catch {
       this.saved = 'failed'
     }

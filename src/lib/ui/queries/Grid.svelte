@@ -31,9 +31,7 @@
             <td
               class="max-w-96 truncate px-2 py-0.5 font-mono whitespace-nowrap {cell === null || cell === undefined
                 ? 'text-soft italic'
-                : typeof cell === 'number'
-                  ? 'text-right'
-                  : ''}"
+                : ''}"
               title={shown(cell)}>{shown(cell)}</td
             >
           {/each}

@@ -82,8 +82,12 @@
             <p>
               <b>{new Date(run.startedAt).toLocaleString()}</b>
               <span class="text-soft">by {run.who}, {count(run.migration.steps.length, 'step', 'steps')} planned:</span>
-              <span class={run.how === 'complete' ? 'text-success' : 'text-error'}
-                >{run.how === undefined ? 'cut off, or still running' : how[run.how]}</span
+              <span
+                class={run.how === 'complete'
+                  ? 'text-success'
+                  : run.how === 'stopped'
+                    ? 'text-secondary'
+                    : 'text-error'}>{run.how === undefined ? 'cut off, or still running' : how[run.how]}</span
               >
             </p>
             <ol class="mt-1.5 space-y-1">

@@ -61,7 +61,7 @@
     Each place this design is deployed to: an engine, a version, and the database that is kept in step.
   </p>
 
-  <ul class="mt-4 grid max-w-4xl gap-3">
+  <ul class="mt-4 grid max-w-6xl gap-3">
     {#each targets as target (target.id)}
       {@const { words, disc } = distance(desk.status.get(target.id))}
       {@const known = ENGINES.find((e) => e.id === target.engine)}
@@ -160,7 +160,7 @@
   </ul>
 
   <form
-    class="mt-6 max-w-4xl rounded-md border border-dashed border-line px-4 py-3"
+    class="mt-6 max-w-6xl rounded-md border border-dashed border-line px-4 py-3"
     aria-label="Add a target"
     onsubmit={(event) => {
       event.preventDefault()
