@@ -5,7 +5,7 @@ import { derive, type DeriveTarget } from '../lib/core/derive'
 import { parseDesign } from '../lib/core/design'
 import type { Dialect } from '../lib/core/dialects'
 import type { Notice } from '../lib/core/notice'
-import type { LiveDatabase } from '../lib/live'
+import { withoutLedger, type LiveDatabase } from '../lib/live'
 import { openSqlite } from '../lib/live/sqlite'
 import { openMariadb } from '../lib/server/mariadb'
 import { openPostgres } from '../lib/server/postgres'
@@ -74,7 +74,7 @@ async function readDatabase(url: string, opener: Opener, dialect: Dialect): Prom
   try {
     if (engine !== dialect.profile.id)
       throw new CouldNot(`${shown(url)} is a database of ${engine}; the engine asked for is ${dialect.profile.id}.`)
-    const catalog = await live.catalog()
+    const catalog = withoutLedger(await live.catalog())
     const left = [...catalog.unread, ...(catalog.opaque ?? [])]
     const notices = left.map(({ kind, name }): Notice => ({
       code: 'not-described',

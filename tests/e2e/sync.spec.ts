@@ -242,6 +242,10 @@ test.describe('a MariaDB server', () => {
     await expect(form.getByRole('status')).toContainText('MariaDB')
     await expectAccessible(page)
 
+    await page
+      .getByLabel('Target quay')
+      .getByRole('checkbox', { name: /ledger/ })
+      .check()
     await targetLine(page, 'quay').click()
     await expect(row(page, /^vessel table/)).toContainText('changed in the design')
     await page.getByRole('button', { name: 'Run all' }).click()
@@ -252,6 +256,12 @@ test.describe('a MariaDB server', () => {
       .fill('SELECT table_name FROM information_schema.tables WHERE table_schema = database() ORDER BY 1')
     await page.getByRole('button', { name: 'Send' }).click()
     await expect(page.getByLabel('Rows of answer 1')).toContainText('cargo_line')
+    // The ledger is no drift, and has each statement.
+    await page
+      .getByLabel('Statements to send')
+      .fill(`SELECT who, state FROM ramblet_ledger WHERE statement LIKE 'CREATE TABLE vessel%'`)
+    await page.getByRole('button', { name: 'Send' }).click()
+    await expect(page.getByLabel('Rows of answer 1')).toContainText('somebody in this browser')
 
     // The password is in no file, and a page that is opened anew asks for it again.
     const saving = page.waitForEvent('download')

@@ -110,6 +110,8 @@ export interface Writer {
   /** True when `when` is not the discriminator's value, or the column is filled. */
   requiredWhen(discriminator: string, values: readonly string[], column: string): string
   createSchema(schema: string): string
+  /** One row; values by column name. */
+  insert(table: Table, values: Readonly<Record<string, string | number | null>>): string
   createTable(table: Table): string
   constraint(constraint: Constraint): string
   dropTable(schema: string, name: string, ifExists: boolean): string

@@ -73,7 +73,7 @@
     if (asked !== planned) return
     alongWriting = chosen.along
     back = chosen.back
-    run = new Run(chosen.migration, engine, live, targetKey(desk.design.id, targetId))
+    run = new Run(chosen.migration, engine, live, targetKey(desk.design.id, targetId), target?.ledger)
     await run.foretell()
   }
 
@@ -108,7 +108,7 @@
     takingUp = true
     planned = cutOff.id
     madeFor = desk.design
-    run = await Run.resume(cutOff, engine, live)
+    run = await Run.resume(cutOff, engine, live, target?.ledger === true)
     takingUp = false
     cutOff = undefined
     await run.foretell()
@@ -116,7 +116,7 @@
 
   async function giveUp() {
     if (!cutOff || !engine || !live) return
-    await (await Run.resume(cutOff, engine, live)).giveUp()
+    await (await Run.resume(cutOff, engine, live, target?.ledger === true)).giveUp()
     cutOff = undefined
   }
 

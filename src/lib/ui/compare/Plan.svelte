@@ -73,6 +73,15 @@
       </p>
     </div>
   {/if}
+  {#if run?.heldBy}
+    <div role="alert" class="mx-4 mb-2 rounded bg-brick-tint px-3 py-2 text-[13px] text-error">
+      <p class="font-semibold">Another run holds this database: nothing was run.</p>
+      <p>
+        {run.heldBy.holder} began {new Date(run.heldBy.since).toLocaleString()}. If that run is gone,
+        <button class="font-semibold underline" onclick={() => run?.breakLock()}>break its lock</button>.
+      </p>
+    </div>
+  {/if}
   <ol class="min-h-0 flex-1 space-y-2 overflow-y-auto px-4 pb-3">
     {#if run}
       {#each run.migration.steps as step, i (step.id)}

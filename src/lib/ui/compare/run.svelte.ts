@@ -3,8 +3,12 @@ import type { Change } from '../../core/catalog'
 import type { Dialect } from '../../core/dialects'
 import type { Migration, Step } from '../../core/plan'
 import {
+  breakLock,
   groupStates,
+  openLedger,
   runMigration,
+  type Held,
+  type Ledger,
   type LiveDatabase,
   type QueryResult,
   type Recorded,
@@ -27,6 +31,9 @@ export class Run {
   ended = $state<RunRecord['how']>()
   /** What somebody else changed since the plan was made. */
   changes = $state.raw<readonly Change[]>([])
+  /** Who else is running something on this database. */
+  heldBy = $state.raw<Held>()
+  private ledger: Ledger | undefined
   /** It was begun before this page was opened. */
   resumed = $state(false)
   private cancelled = false
@@ -37,12 +44,14 @@ export class Run {
     readonly migration: Migration,
     private readonly dialect: Dialect,
     readonly live: LiveDatabase,
-    private readonly target: string
+    private readonly target: string,
+    /** It is written into the database too, and holds its lock. */
+    private readonly withLedger = false
   ) {}
 
   /** Takes up a run that was cut off: what is done is told by the database, else by the record. */
-  static async resume(record: RunRecord, dialect: Dialect, live: LiveDatabase): Promise<Run> {
-    const run = new Run(record.migration, dialect, live, record.target)
+  static async resume(record: RunRecord, dialect: Dialect, live: LiveDatabase, withLedger: boolean): Promise<Run> {
+    const run = new Run(record.migration, dialect, live, record.target, withLedger)
     run.record = record
     run.resumed = true
     for (const entry of await entriesOf(record.id))
@@ -82,7 +91,16 @@ export class Run {
     this.cancelled = false
     this.ended = undefined
     this.changes = []
+    this.heldBy = undefined
     try {
+      if (this.withLedger) {
+        const opened = await openLedger(this.live, this.dialect, whoIsThis())
+        if ('holder' in opened) {
+          this.heldBy = opened
+          return
+        }
+        this.ledger = opened
+      }
       this.record ??= {
         id: crypto.randomUUID(),
         target: this.target,
@@ -106,6 +124,8 @@ export class Run {
       if (ended.how === 'changed') this.changes = ended.changes
       await this.close(ended.how)
     } finally {
+      await this.ledger?.release()
+      this.ledger = undefined
       this.running = false
     }
     await this.foretell()
@@ -113,6 +133,12 @@ export class Run {
 
   stop() {
     this.cancelled = true
+  }
+
+  /** Whoever held the lock is gone. */
+  async breakLock() {
+    await breakLock(this.live, this.dialect)
+    this.heldBy = undefined
   }
 
   /** A person has looked, and says of a transaction that nobody can tell of whether it was done. */
@@ -142,6 +168,14 @@ export class Run {
     this.results = new Map(this.results).set(step.id, result)
     if (result.state !== 'unknown') this.recorded.set(step.group, result.state)
     if (!this.record) return
+    if (result.state !== 'unknown' && !(result.state === 'done' && result.before))
+      await this.ledger?.write({
+        run: this.record.id,
+        who: this.record.who,
+        statement: step.statement,
+        state: result.state,
+        ...(result.state === 'failed' ? { message: result.error.message } : {})
+      })
     await appendEntry({
       run: this.record.id,
       at: Date.now(),

@@ -1,6 +1,6 @@
 // The live database of a target, wherever it is, spoken to in one way.
 import type { Design, Target } from '../../core/design'
-import type { LiveDatabase } from '../../live'
+import { withoutLedger, type LiveDatabase } from '../../live'
 import { targetKey } from '../../storage'
 import { databaseWorker } from '../../workers'
 import { prepareDemo } from '../shelf/demo'
@@ -11,6 +11,11 @@ export const EMBEDDED = ['postgres', 'sqlite']
 
 /** The database of a target; nothing for one that has none. A server's needs to have been signed in to. */
 export function connect(design: Design, target: Target): LiveDatabase | undefined {
+  const live = open(design, target)
+  return live && { ...live, catalog: async () => withoutLedger(await live.catalog()) }
+}
+
+function open(design: Design, target: Target): LiveDatabase | undefined {
   if (target.connection === 'none') return undefined
   const key = targetKey(design.id, target.id)
   if (target.connection === 'server') return remoteDatabase(key, target.engine)

@@ -118,6 +118,17 @@
               onchange={(event) => set(target, { locked: event.currentTarget.checked })}
             /> locked
           </label>
+          <label
+            class="flex items-center gap-1.5 text-[13px]"
+            title="Runs are written into a table of the database too, and one at a time holds its lock"
+          >
+            <input
+              type="checkbox"
+              class="size-4 accent-primary"
+              checked={target.ledger === true}
+              onchange={(event) => set(target, { ledger: event.currentTarget.checked })}
+            /> ledger in the database
+          </label>
           <a
             class="ml-auto rounded bg-sea-tint px-2.5 py-1 font-semibold text-primary"
             href={resolve('/design/[id]/compare/[target]', { id: desk.design.id, target: target.id })}

@@ -104,6 +104,12 @@ export function standardWriter(profile: EngineProfile, text: (value: string) => 
     requiredWhen: (discriminator, values, column) =>
       `${quote(discriminator)} NOT IN (${values.map(text).join(', ')}) OR ${quote(column)} IS NOT NULL`,
     createSchema: (schema) => `CREATE SCHEMA ${features.ifExists ? 'IF NOT EXISTS ' : ''}${quote(schema)}`,
+    insert: (t, values) => {
+      const written = Object.values(values).map((value) =>
+        value === null ? 'NULL' : typeof value === 'number' ? String(value) : text(value)
+      )
+      return `INSERT INTO ${of(t)} ${list(Object.keys(values).map(fold))} VALUES (${written.join(', ')})`
+    },
     createTable: (t) => {
       const clauses = [
         ...t.columns.map(columnClause),
