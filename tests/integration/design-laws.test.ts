@@ -54,6 +54,8 @@ describe('a design, however it was edited', () => {
               ...table.indexes
             ]
             for (const { name } of [table, ...members]) expect(nameLength(name, unit), name).toBeLessThanOrEqual(limit)
+            // Two tables of one name are an error that is told; which of them a key goes to, nobody knows.
+            if (notices.some((notice) => notice.code === 'name-twice')) continue
             for (const fk of table.foreignKeys) {
               const parent = catalog.tables.find(
                 (t) => t.name === fk.references.table && t.schema === fk.references.schema
@@ -168,8 +170,9 @@ describe('what others have made', () => {
       { name: 'notes', method: 'gin' }
     ])
     expect(catalog.unread.map(({ kind }) => kind).sort()).toEqual(
-      ['collation of column', 'domain', 'enum type', 'routine', 'sequence', 'view'].sort()
+      ['collation of column', 'domain', 'enum type', 'routine', 'sequence'].sort()
     )
+    expect(catalog.opaque?.map(({ kind, name }) => [kind, name])).toEqual([['view', 'stays']])
     // A catalogue is in step with itself, whatever it holds.
     expect(compare({ wanted: catalog, live: catalog }, postgres).changes).toEqual([])
   })
