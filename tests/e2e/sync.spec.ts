@@ -179,7 +179,7 @@ test('queries: several answers, read-only unless said otherwise, kept with the d
   await page.getByRole('button', { name: 'Keep' }).click()
   await expectAccessible(page)
   await page.reload()
-  await page.getByRole('button', { name: 'empty the visits' }).click()
+  await page.getByRole('button', { name: 'empty the visits', exact: true }).click()
   await expect(editor).toHaveText('DELETE FROM visit')
   await expect(page.getByLabel('Kept and sent')).toContainText('SELECT name, loa FROM vessel')
 })
