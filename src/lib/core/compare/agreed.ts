@@ -161,5 +161,7 @@ function memberAsBefore(table: Table, at: Address, change: Change, oldTable: Tab
 /** The same table in the older agreement: by identity, else by name. */
 function oldTableOf(old: Catalog, agreed: Catalog, at: Address, made: Origin | undefined): Table | undefined {
   const origin = made ?? findTable(agreed, at.schema, at.table)?.origin
-  return old.tables.find((t) => sameOrigin(t.origin, origin)) ?? findTable(old, at.schema, at.table)
+  // A table that moved to another schema counts as another table.
+  const same = old.tables.find((t) => sameOrigin(t.origin, origin) && t.schema === at.schema)
+  return same ?? findTable(old, at.schema, at.table)
 }

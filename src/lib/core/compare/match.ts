@@ -124,7 +124,10 @@ const rename = (address: Address, to: string, origin: Origin | undefined): Renam
 
 const agreedTable = (agreed: Catalog, wanted: Table): Table | undefined => {
   const key = originKey(wanted.origin)
-  return key === undefined ? undefined : agreed.tables.find((table) => originKey(table.origin) === key)
+  // A table that moved to another schema counts as another table.
+  return key === undefined
+    ? undefined
+    : agreed.tables.find((table) => originKey(table.origin) === key && table.schema === wanted.schema)
 }
 
 function pairTables({ wanted, live, agreed, confirmed }: Side): Map<Table, Table> {
@@ -142,7 +145,7 @@ function pairTables({ wanted, live, agreed, confirmed }: Side): Map<Table, Table
   if (agreed)
     for (const table of wanted.tables) {
       const was = agreedTable(agreed, table)
-      if (was && was.schema === table.schema) pair(findTable(live, was.schema, was.name), table)
+      if (was) pair(findTable(live, was.schema, was.name), table)
     }
   for (const table of wanted.tables) pair(findTable(live, table.schema, table.name), table)
   return pairs
