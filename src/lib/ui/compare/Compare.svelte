@@ -259,7 +259,7 @@
               </p>
             </div>
           {:else}
-            {#if status?.baselined === false}
+            {#if status?.baselined === false && counts['not known'] > 0}
               <p class="mx-5 my-2 rounded bg-sea-tint px-3 py-2 text-[13px]">
                 Design and database have never agreed on anything, so nobody can say who changed what.
                 <button class="font-semibold underline" onclick={() => desk.baseline(targetId)}
