@@ -1,5 +1,7 @@
-// A run that is killed at every boundary: before a transaction, inside it, and after it but before anybody was told. Taken
-// up each time, it ends in the same state, and no statement is applied twice.
+// A run that is cut at every boundary: before a transaction, inside it, and after it but before anybody was told. Taken
+// up each time, it ends in the same state, and no statement is applied twice. What "inside" is differs, see `half` in
+// `support/engines.ts`: the server ends the connection (PostgreSQL server), a refusal rolls back (embedded engines), or
+// nothing has been sent (MariaDB, where each statement is all or nothing).
 import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { compare } from '../../src/lib/core/compare'
