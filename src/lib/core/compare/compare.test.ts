@@ -1,28 +1,12 @@
 // Matching: when a new name is a rename, and when it is only likely to be one.
 import { describe, expect, it } from 'vitest'
-import { apply, type Catalog, type Column, type Table } from '../catalog'
+import { column, table, tables as catalog } from '../../../../tests/support/tables'
+import { apply } from '../catalog'
 import { dialect as dialectOf, type Dialect } from '../dialects'
 import { agree, compare } from '.'
 
 const postgres = dialectOf('postgres') as Dialect
 
-const column = (name: string, type = 'integer', id?: string): Column => ({
-  name,
-  type,
-  nullable: true,
-  ...(id ? { origin: { id, part: 'column' } } : {})
-})
-const table = (name: string, columns: readonly Column[], more: Partial<Table> = {}): Table => ({
-  schema: 'public',
-  name,
-  columns,
-  uniques: [],
-  foreignKeys: [],
-  checks: [],
-  indexes: [],
-  ...more
-})
-const catalog = (...tables: Table[]): Catalog => ({ engine: 'postgres', defaultSchema: 'public', unread: [], tables })
 const said = (input: Parameters<typeof compare>[0]) =>
   compare(input, postgres).changes.map(
     (c) =>
@@ -31,13 +15,13 @@ const said = (input: Parameters<typeof compare>[0]) =>
 
 const live = catalog(table('vessel', [column('imo'), column('length_m', 'numeric(6,2)')]))
 const wanted = catalog(
-  table('vessel', [column('imo', 'integer', 'a1'), column('loa', 'numeric(6,2)', 'a2')], {
-    origin: { id: 'e1', part: 'table' }
+  table('vessel', [column('imo', 'integer', { origin: 'a1' }), column('loa', 'numeric(6,2)', { origin: 'a2' })], {
+    origin: 'e1'
   })
 )
 const agreed = catalog(
-  table('vessel', [column('imo', 'integer', 'a1'), column('length_m', 'numeric(6,2)', 'a2')], {
-    origin: { id: 'e1', part: 'table' }
+  table('vessel', [column('imo', 'integer', { origin: 'a1' }), column('length_m', 'numeric(6,2)', { origin: 'a2' })], {
+    origin: 'e1'
   })
 )
 
@@ -75,9 +59,13 @@ describe('a new name', () => {
 
   it('may be swapped with another', () => {
     const swapped = catalog(
-      table('vessel', [column('length_m', 'integer', 'a1'), column('imo', 'numeric(6,2)', 'a2')], {
-        origin: { id: 'e1', part: 'table' }
-      })
+      table(
+        'vessel',
+        [column('length_m', 'integer', { origin: 'a1' }), column('imo', 'numeric(6,2)', { origin: 'a2' })],
+        {
+          origin: 'e1'
+        }
+      )
     )
     expect(said({ wanted: swapped, live, agreed })).toEqual([
       'rename column vessel.imo length_m',
@@ -134,7 +122,7 @@ describe('what is agreed', () => {
   it('leaves out what only the database has and what the two sides have differently', () => {
     const stranger = catalog(...live.tables, table('tide', [column('height')]))
     expect(agreeOn({ wanted, live: stranger, agreed })).toEqual(agreed)
-    const other = catalog(table('vessel', [column('imo', 'bigint', 'a1')], { origin: { id: 'e1', part: 'table' } }))
+    const other = catalog(table('vessel', [column('imo', 'bigint', { origin: 'a1' })], { origin: 'e1' }))
     expect(agreeOn({ wanted: other, live }).tables[0]?.columns).toEqual([])
   })
 })

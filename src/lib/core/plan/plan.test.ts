@@ -1,29 +1,13 @@
 // What a plan does first, and what it says may go wrong.
 import { describe, expect, it } from 'vitest'
-import { invert, type Catalog, type Change, type Column, type Table } from '../catalog'
+import { column, table, tables as catalog } from '../../../../tests/support/tables'
+import { invert, type Catalog, type Change, type Column } from '../catalog'
 import { compare } from '../compare'
 import { dialect as dialectOf, type Dialect } from '../dialects'
 import { testingDialect } from '../dialects/testing'
 import { plan, stepState } from '.'
 
 const postgres = dialectOf('postgres') as Dialect
-const table = (name: string, columns: readonly Column[], more: Partial<Table> = {}): Table => ({
-  schema: 'public',
-  name,
-  columns,
-  uniques: [],
-  foreignKeys: [],
-  checks: [],
-  indexes: [],
-  ...more
-})
-const column = (name: string, type = 'integer', more: Partial<Column> = {}): Column => ({
-  name,
-  type,
-  nullable: true,
-  ...more
-})
-const catalog = (...tables: Table[]): Catalog => ({ engine: 'postgres', defaultSchema: 'public', unread: [], tables })
 
 function planned(live: Catalog, wanted: Catalog, renames: Change[] = [], dialect = postgres) {
   const confirmed = renames.flatMap((r) =>
