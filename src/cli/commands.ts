@@ -65,7 +65,7 @@ export async function scriptCommand(
     ...(only ? { only: new Set(only) } : {})
   })
   return {
-    output: to(options, options.json ? json({ statements, notices }) : printScript(statements)),
+    output: to(options, options.json ? json({ statements, notices }) : printScript(statements, engine)),
     notices,
     code: 0
   }
@@ -236,7 +236,9 @@ export async function migrateCommand(a: string, b: string, options: MigrateOptio
   return {
     output: to(
       options,
-      options.json ? json({ steps, notices: [...notices, ...losses] }) : printScript(migrationScript(migration, engine))
+      options.json
+        ? json({ steps, notices: [...notices, ...losses] })
+        : printScript(migrationScript(migration, engine), engine)
     ),
     notices: [...notices, ...losses],
     code: losing.length && !options.allowLoss ? 1 : 0

@@ -95,7 +95,7 @@ describe('a design, however it was edited', () => {
         const one = derive(first, target(oneTable), postgres)
         fc.pre(!one.notices.some((notice) => notice.severity === 'error'))
         await db.reset()
-        await db.exec(printScript(writeScript(one.catalog, postgres)))
+        await db.exec(printScript(writeScript(one.catalog, postgres), postgres))
         const now = await live()
         expect(compare({ wanted: one.catalog, live: now }, postgres).changes).toEqual([])
 

@@ -186,7 +186,68 @@ const mariadbKinds: readonly Kind[] = [
   }
 ]
 
-const kinds: Readonly<Record<string, readonly Kind[]>> = { sqlite: sqliteKinds, mariadb: mariadbKinds }
+const firebirdKinds: readonly Kind[] = [
+  {
+    type: 'integer',
+    defaults: ['0', '-5', '42'],
+    checks: ['$ > 0', '$ BETWEEN 1 AND 99', '$ <> -1 OR $ IS NULL'],
+    values: ['1', '7', '70000', '-3']
+  },
+  { type: 'smallint', defaults: ['1'], checks: ['$ >= 0'], values: ['1', '2', '300'] },
+  {
+    type: 'bigint',
+    defaults: ['9000000000'],
+    checks: ['$ IN (1, 2, 9000000000)', 'mod($, 2) = 0'],
+    values: ['1', '2', '9000000000']
+  },
+  {
+    type: 'numeric(8,2)',
+    defaults: ['0', '1.5'],
+    checks: ['$ >= 0', '$ < 999.5 AND NOT ($ = 13)'],
+    values: ['1', '12.25', '999999.99']
+  },
+  { type: 'numeric(12,4)', defaults: ['0.25'], checks: ['$ > -1.5'], values: ['1.0001', '2', '12345678.4321'] },
+  { type: 'decimal(4,1)', defaults: ['0.2'], checks: ['$ > -1.5'], values: ['1.1', '2', '123.4'] },
+  { type: 'double precision', defaults: ['1.5'], checks: ['$ > 0'], values: ['1.5', '2.25', '100000'] },
+  {
+    type: 'varchar(20)',
+    defaults: ["'in port'", "'it''s'"],
+    checks: ["$ IN ('a', 'bb', 'in port')", "$ LIKE 'a%'", 'lower($) = $'],
+    values: ["'a'", "'bb'", "'12'", "'a longer text'"]
+  },
+  { type: 'varchar(6)', defaults: ["''"], checks: ["$ <> ''"], values: ["'a'", "'12'", "'sixsix'"] },
+  { type: 'char(2)', defaults: ["'NL'"], checks: ["$ <> 'XX'"], values: ["'NL'", "'GB'"] },
+  {
+    type: 'boolean',
+    defaults: ['true', 'false'],
+    checks: ['$ IS NOT NULL', 'NOT $ OR $ IS TRUE'],
+    values: ['true', 'false']
+  },
+  {
+    type: 'date',
+    defaults: ["'2020-01-31'", 'CURRENT_DATE'],
+    checks: ["$ > '2000-01-01'"],
+    values: ["'2024-02-29'", "'1999-12-31'"]
+  },
+  {
+    type: 'timestamp',
+    defaults: ['CURRENT_TIMESTAMP'],
+    checks: ["$ >= '2000-01-01 00:00:00'"],
+    values: ["'2024-02-29 12:30:00'", "'2001-01-01 00:00:00.5'"]
+  },
+  {
+    type: 'char(16) character set octets',
+    defaults: ["x'00000000000040008000000000000001'"],
+    checks: ['$ IS NOT NULL'],
+    values: ["x'00000000000040008000000000000001'", "x'00000000000040008000000000000002'"]
+  }
+]
+
+const kinds: Readonly<Record<string, readonly Kind[]>> = {
+  sqlite: sqliteKinds,
+  mariadb: mariadbKinds,
+  firebird: firebirdKinds
+}
 const kindsOf = (dialect: Dialect) => kinds[dialect.profile.id] ?? postgresKinds
 
 /** Values that a column of a type can hold, for inserting rows. */

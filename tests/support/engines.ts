@@ -1,13 +1,15 @@
 // The engines that laws are tried on: a database that is emptied between cases.
+import firebird from 'node-firebird'
 import pg from 'pg'
 import initSqlJs from 'sql.js'
 import { dialect as dialectOf, type Dialect } from '../../src/lib/core/dialects'
 import type { Table } from '../../src/lib/core/catalog'
 import type { LiveDatabase } from '../../src/lib/live'
 import { openEmbeddedPostgres } from '../../src/lib/live/embedded-postgres'
+import { openFirebird } from '../../src/lib/server/firebird'
 import { openMariadb } from '../../src/lib/server/mariadb'
 import { openPostgres } from '../../src/lib/server/postgres'
-import { startMariadb, startPostgres, whyNoMariadb, whyNoPostgres } from './servers'
+import { startFirebird, startMariadb, startPostgres, whyNoFirebird, whyNoMariadb, whyNoPostgres } from './servers'
 import { openSqlite } from '../../src/lib/live/sqlite'
 import { readFile } from 'node:fs/promises'
 
@@ -38,8 +40,9 @@ export interface EngineUnderTest {
 const nowhere = { load: async () => undefined, save: async () => undefined }
 
 async function run(live: LiveDatabase, statements: readonly string[]) {
-  const refused = (await live.run(statements)).find((outcome) => outcome.error)
-  if (refused?.error) throw new Error(refused.error.message)
+  const outcomes = await live.run(statements)
+  const refused = outcomes.findIndex((outcome) => outcome.error)
+  if (refused >= 0) throw new Error(`${outcomes[refused]?.error?.message}: ${statements[refused]}`)
 }
 
 const known = (id: string, version?: string): Dialect => {
@@ -156,6 +159,73 @@ async function mariadbServer(): Promise<Playground> {
   }
 }
 
+async function firebirdServer(): Promise<Playground> {
+  const server = await startFirebird()
+  const dialect = known('firebird', '3.0')
+  let made = 0
+  const another = async () => {
+    const url = await server.create(`harbour${++made}`)
+    return { url, live: await openFirebird(url) }
+  }
+  let { url, live } = await another()
+  return {
+    dialect,
+    get live() {
+      return live
+    },
+    exec: (sql) => run(live, [sql]),
+    reset: async () => {
+      await live.close()
+      ;({ url, live } = await another())
+    },
+    // Another connection begins the work and is cut from the server's side.
+    half: async (statements) => {
+      const other = await firebird.attachAsync(optionsOf(url))
+      const transaction = await other.startTransactionAsync(firebird.ISOLATION_READ_COMMITTED)
+      for (const statement of statements) await transaction.executeAsync(statement)
+      const [[id] = []] = await transaction.executeAsync<unknown[]>('SELECT CURRENT_CONNECTION FROM RDB$DATABASE')
+      await live.run([`DELETE FROM MON$ATTACHMENTS WHERE MON$ATTACHMENT_ID = ${Number(id)}`])
+      const there = `SELECT 1 FROM MON$ATTACHMENTS WHERE MON$ATTACHMENT_ID = ${Number(id)}`
+      while ((await live.query(there)).rows.length > 0);
+    },
+    // Row by row, and again as long as any goes: a row can go when nothing names it any more.
+    empty: async (tables) => {
+      const left = async () => {
+        let sum = 0
+        for (const { name } of tables)
+          sum += Number((await live.query(`SELECT count(*) FROM ${dialect.write.quote(name)}`)).rows[0]?.[0])
+        return sum
+      }
+      for (let before = Infinity, now = await left(); now > 0 && now < before; [before, now] = [now, await left()])
+        for (const { name } of tables) {
+          const table = dialect.write.quote(name)
+          await run(live, [
+            `EXECUTE BLOCK AS DECLARE k CHAR(8) CHARACTER SET OCTETS; BEGIN
+               FOR SELECT RDB$DB_KEY FROM ${table} INTO k DO
+                 BEGIN DELETE FROM ${table} WHERE RDB$DB_KEY = :k; WHEN ANY DO BEGIN END END
+             END`
+          ])
+        }
+    },
+    close: async () => {
+      await live.close()
+      await server.stop()
+    }
+  }
+}
+
+const optionsOf = (url: string) => {
+  const { hostname, port, username, password, pathname } = new URL(url)
+  return {
+    host: hostname,
+    port: Number(port),
+    user: username,
+    password,
+    database: pathname.slice(1),
+    encoding: 'UTF8' as const
+  }
+}
+
 export const ENGINES_UNDER_TEST: readonly EngineUnderTest[] = [
   { id: 'postgres', label: 'embedded PostgreSQL', engine: 'postgres', open: embeddedPostgres },
   { id: 'sqlite', label: 'embedded SQLite', engine: 'sqlite', open: embeddedSqlite },
@@ -174,5 +244,13 @@ export const ENGINES_UNDER_TEST: readonly EngineUnderTest[] = [
     version: '10.11',
     lacking: whyNoMariadb(),
     open: mariadbServer
+  },
+  {
+    id: 'firebird',
+    label: 'Firebird server',
+    engine: 'firebird',
+    version: '3.0',
+    lacking: whyNoFirebird(),
+    open: firebirdServer
   }
 ]

@@ -43,7 +43,7 @@ export function bridge(link: Link, { design, key, place, namer, dialect, say }: 
     // An entity that is part of its own key has none to give: that is an error elsewhere, and no reason for bad SQL here.
     if (own.length > 0)
       foreignKeys.push({
-        name: namer.constraint('fk', [name, ...(self ? [side] : [to.name])], `${schema}.${name}`, link.id),
+        name: namer.constraint('fk', [name, ...(self ? [side] : [to.name])], { schema, table: name }, link.id),
         columns: own.map((column) => column.name),
         references: {
           schema: to.schema,
@@ -64,7 +64,7 @@ export function bridge(link: Link, { design, key, place, namer, dialect, say }: 
     ...(columns.length > 0
       ? {
           primaryKey: {
-            name: namer.constraint('pk', [name], schema, link.id),
+            name: namer.constraint('pk', [name], { schema, table: name }, link.id),
             columns: columns.map((column) => column.name),
             origin: { id: link.id, part: 'pk' }
           }

@@ -2,7 +2,7 @@
 import type { Address, Catalog, Check, Column, ForeignKey, Index, Key, Origin, Table } from '../catalog'
 import { MEMBER_KINDS, findTable, memberAddress, members, tableAddress } from '../catalog'
 import type { Design, Entity, Link, Target } from '../design'
-import type { Dialect } from '../dialects'
+import type { DefaultValue, Dialect } from '../dialects'
 import type { Notice } from '../notice'
 import { bridge } from './bridge'
 import { depart } from './depart'
@@ -134,7 +134,7 @@ class Derivation {
       ...(key.length
         ? {
             primaryKey: {
-              name: entity.keyName ?? this.namer.constraint('pk', [name], schema, entity.id),
+              name: entity.keyName ?? this.namer.constraint('pk', [name], { schema, table: name }, entity.id),
               columns: key,
               origin: { id: entity.id, part: 'pk' }
             }
@@ -152,7 +152,7 @@ class Derivation {
     this.namer.column(column.dbName, column.fixed, column.row ?? column.origin.id)
 
   private column(column: LogicalColumn, optional: boolean): Column {
-    const { types, write } = this.dialect
+    const { types } = this.dialect
     const { type, grade, note } = types.fromNeutral(column.type)
     const where = column.row ?? column.origin.id
     if (grade === 'wider' || grade === 'narrower' || grade === 'impossible')
@@ -166,10 +166,10 @@ class Derivation {
     let value: string | undefined
     if (text !== undefined && text.trim() !== '') {
       const read = parseDefault(text, column.type)
-      if (read.ok) value = write.value(read.value, column.type)
+      if (read.ok) value = this.defaultValue(read.value, column, where)
       else this.notices.push(...read.notices.map((notice) => ({ ...notice, where })))
     } else if (column.path === '#' && column.type.kind === 'uuid')
-      value = write.value({ kind: 'new uuid' }, column.type)
+      value = this.defaultValue({ kind: 'new uuid' }, column, where)
     return {
       name: this.columnName(column),
       type,
@@ -181,6 +181,19 @@ class Derivation {
     }
   }
 
+  private defaultValue(value: DefaultValue, column: LogicalColumn, where: string): string | undefined {
+    const { profile, write } = this.dialect
+    const written = write.value(value, column.type)
+    if (written === undefined)
+      this.say(
+        'default-not-kept',
+        'warning',
+        where,
+        `${profile.label} cannot fill ${column.name} with ${value.kind === 'new uuid' ? 'a new uuid' : 'that default'} by itself: whoever adds a row must give one.`
+      )
+    return written
+  }
+
   private columnChecks(column: LogicalColumn, made: Column, table: string, schema: string): Check[] {
     const { attribute } = column
     if (!attribute) return []
@@ -190,7 +203,7 @@ class Derivation {
         name: this.namer.constraint(
           'ck',
           [table, made.name, ...(part === 'check' ? [] : [part])],
-          `${schema}.${table}`,
+          { schema, table },
           attribute.id
         ),
         expression,
@@ -215,7 +228,7 @@ class Derivation {
     const discriminator = this.namer.column(group?.discriminator ?? 'kind', false, group?.id ?? home.id)
     const values = [part.entity, ...this.layout.folded(part.entity)].map(subtypeValue)
     return {
-      name: this.namer.constraint('ck', [table, name, 'required'], `${schema}.${table}`, column.origin.id),
+      name: this.namer.constraint('ck', [table, name, 'required'], { schema, table }, column.origin.id),
       expression: this.dialect.write.requiredWhen(discriminator, values, name),
       origin: { id: column.origin.id, part: `${column.origin.part} required` }
     }
@@ -229,7 +242,7 @@ class Derivation {
       })
       const name = this.namer.column(group.discriminator.replaceAll(' ', '_'), false, group.id)
       checks.push({
-        name: this.namer.constraint('ck', [table, name], `${schema}.${table}`, group.id),
+        name: this.namer.constraint('ck', [table, name], { schema, table }, group.id),
         expression: this.dialect.write.oneOf(name, values),
         origin: { id: group.id, part: 'values' }
       })
@@ -250,7 +263,7 @@ class Derivation {
     const own = part.entity.uniques.map((key): Key => {
       const columns = key.parts.flatMap((row) => this.rowColumns(part, row))
       return {
-        name: key.name ?? this.namer.constraint('uq', [table, ...columns], schema, key.id),
+        name: key.name ?? this.namer.constraint('uq', [table, ...columns], { schema, table }, key.id),
         columns,
         origin: { id: key.id, part: 'unique' }
       }
@@ -268,7 +281,7 @@ class Derivation {
     const links = single.map(({ link, pairs }): Key => {
       const columns = pairs.map(({ child }) => this.columnName(child))
       return {
-        name: this.namer.constraint('uq', [table, ...columns], schema, link.id),
+        name: this.namer.constraint('uq', [table, ...columns], { schema, table }, link.id),
         columns,
         origin: { id: link.id, part: 'unique' }
       }
@@ -293,7 +306,8 @@ class Derivation {
         this.rowColumns(part, id).map((column) => ({ column, descending }))
       )
       if (parts.length === 0) return []
-      const name = index.name ?? this.namer.constraint('ix', [table, ...parts.map((p) => p.column)], schema, index.id)
+      const name =
+        index.name ?? this.namer.constraint('ix', [table, ...parts.map((p) => p.column)], { schema, table }, index.id)
       return [{ name, unique: index.unique, parts, origin: { id: index.id, part: 'index' } }]
     })
   }
@@ -307,7 +321,7 @@ class Derivation {
       })
       const parts = rule.name === undefined ? [table, `rule_${i + 1}`] : [table, rule.name]
       return {
-        name: rule.dbName ?? this.namer.constraint('ck', parts, `${schema}.${table}`, rule.id),
+        name: rule.dbName ?? this.namer.constraint('ck', parts, { schema, table }, rule.id),
         expression,
         origin: { id: rule.id, part: 'check' }
       }
@@ -341,7 +355,7 @@ class Derivation {
             this.namer.constraint(
               'fk',
               [table, link.role ? this.namer.column(link.role.replaceAll(' ', '_'), false, link.id) : place.name],
-              `${schema}.${table}`,
+              { schema, table },
               link.id
             ),
           columns,
@@ -364,7 +378,7 @@ class Derivation {
     const columns = part.key.map(this.columnName)
     return [
       {
-        name: this.namer.constraint('fk', [table, place.name], `${schema}.${table}`, part.entity.id),
+        name: this.namer.constraint('fk', [table, place.name], { schema, table }, part.entity.id),
         columns,
         references: { schema: place.schema, table: place.name, columns },
         // A row and what makes it special are one thing: they go together.

@@ -1,10 +1,19 @@
 // Names for one target: by rule unless set by hand, cut to fit, unique where the engine wants it, with a word about each
 // that a person would not expect.
 import { constraintName, databaseName, join, nameLength, type NamingRules } from '../naming'
+import type { MemberKind } from '../catalog'
 import type { Dialect } from '../dialects'
 import type { Notice } from '../notice'
 
 export type Prefix = Parameters<typeof constraintName>[0]
+
+const KINDS: Readonly<Record<Prefix, MemberKind>> = {
+  pk: 'primaryKey',
+  uq: 'unique',
+  fk: 'foreignKey',
+  ck: 'check',
+  ix: 'index'
+}
 
 export class Namer {
   private readonly taken = new Map<string, Set<string>>()
@@ -34,8 +43,10 @@ export class Namer {
     return fixed ? this.byHand(dbName, id) : this.fitted(join([dbName], { ...this.rules, limit: Infinity }), id)
   }
 
-  /** A constraint's or index's name, made unique in its scope. */
-  constraint(prefix: Prefix, parts: readonly string[], scope: string, id: string): string {
+  /** A constraint's or index's name, made unique in its schema or its table, as the engine wants it. */
+  constraint(prefix: Prefix, parts: readonly string[], home: { schema: string; table: string }, id: string): string {
+    const inSchema = this.dialect.profile.features.namesInSchema.includes(KINDS[prefix])
+    const scope = inSchema ? home.schema : `${home.schema}.${home.table}`
     const full = constraintName(prefix, parts, { ...this.rules, limit: Infinity })
     for (let n = 1; ; n++) {
       const name = this.fitted(n === 1 ? full : `${full}_${n}`, id, n === 1)

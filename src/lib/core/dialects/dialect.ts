@@ -60,6 +60,10 @@ export interface Features {
   readonly comments: boolean
   /** More than one schema in a database. */
   readonly schemas: boolean
+  /** A table can be renamed in place; else it is made again, and all that stands on it with it. */
+  readonly renameTable: boolean
+  /** A column can be renamed while a key, a check or a foreign key uses it. */
+  readonly renameUsedColumn: boolean
   /** A constraint can be renamed in place; else it is dropped and made again. */
   readonly renameConstraint: boolean
   /** An index can be renamed in place; else it is dropped and made again. */
@@ -68,14 +72,12 @@ export interface Features {
   readonly foreignKeysInTable: boolean
   /** A foreign key stands on an index of its own table, which cannot go before it. */
   readonly foreignKeysNeedIndex?: boolean
-  /** Names of foreign keys are one space in the schema, not in their table. */
-  readonly foreignKeyNamesInSchema?: boolean
   /** A column that a foreign key's action changes cannot be checked. */
   readonly actionsBarChecks?: boolean
   /** A trigger's name is one in its table, and said with it. */
   readonly triggersInTable: boolean
-  /** Index names are unique in the schema, not in their table. */
-  readonly indexNamesInSchema: boolean
+  /** What has a name that is one in its schema, not only in its table. */
+  readonly namesInSchema: readonly MemberKind[]
   /** The ways in which the engine numbers rows. */
   readonly identities: readonly NonNullable<Column['identity']>[]
 }
@@ -104,7 +106,8 @@ export interface Writer {
   quote(name: string): string
   fold: Fold
   table(schema: string, name: string): string
-  value(value: DefaultValue, type: NeutralType): string
+  /** Nothing for what the engine cannot have as a default. */
+  value(value: DefaultValue, type: NeutralType): string | undefined
   oneOf(column: string, values: readonly string[]): string
   range(column: string, min: number | undefined, max: number | undefined): string
   /** True when `when` is not the discriminator's value, or the column is filled. */
@@ -120,12 +123,15 @@ export interface Writer {
   dropColumn(table: Table, column: Column): string
   renameMember(table: Table, kind: MemberKind, from: string, to: string): string
   addConstraint(table: Table, constraint: Constraint): string
-  dropConstraint(table: Table, name: string): string
+  /** `ifExists` only where the engine can be asked. */
+  dropConstraint(table: Table, name: string, ifExists?: boolean): string
   createIndex(table: Table, index: Index): string
   dropIndex(table: Table, index: Index): string
   dropOpaque(object: OpaqueObject): string
   /** What stands before and after the statements of a transaction in a script that must be one. */
   readonly around?: { readonly before: readonly string[]; readonly after: readonly string[] }
+  /** A statement as it stands in a script, with its end, where a semicolon behind it is not enough. */
+  inScript?(sql: string): string
   /** Nothing where the engine has no comments. */
   comment(table: Table, on: { kind: 'table' } | { kind: MemberKind; name: string }, text: string | undefined): string[]
 }
@@ -169,6 +175,8 @@ export interface StepDraft {
   readonly undo?: readonly string[]
 }
 
+export type InTheWay = 'nothing' | 'checks and foreign keys' | 'all that use it' | 'all of the table'
+
 /** Changes of one object to statements, with their hazards; each function is told the table as it stands then. */
 export interface Alterer {
   createTable(table: Table): StepDraft[]
@@ -180,7 +188,9 @@ export interface Alterer {
   /** All changes of one column at once, but its name. */
   alterColumn(table: Table, from: Column, to: Column): StepDraft[]
   /** What must be taken out of the way, and put back, while a column changes. */
-  inTheWay(from: Column, to: Column): 'nothing' | 'checks and foreign keys' | 'all that use it'
+  inTheWay(from: Column, to: Column): InTheWay
+  /** For a column that can be added only by making its table again: nothing may stand on the table then. */
+  addedByRemaking?(column: Column): boolean
   renameMember(table: Table, kind: MemberKind, from: string, to: string): StepDraft[]
   addMember<K extends Exclude<MemberKind, 'column'>>(table: Table, kind: K, member: MemberOf[K]): StepDraft[]
   dropMember<K extends Exclude<MemberKind, 'column'>>(table: Table, kind: K, member: MemberOf[K]): StepDraft[]

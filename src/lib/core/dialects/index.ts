@@ -1,5 +1,6 @@
 // Every engine Ramblet knows. Adding one means a folder beside this file and a line below.
 import type { Dialect } from './dialect'
+import { firebird, FIREBIRD_VERSIONS } from './firebird'
 import { mariadb, MARIADB_VERSIONS } from './mariadb'
 import { postgres, POSTGRES_VERSIONS } from './postgres'
 import { sqlite, SQLITE_VERSIONS } from './sqlite'
@@ -14,6 +15,7 @@ interface Engine {
 export const ENGINES: readonly Engine[] = [
   { id: 'postgres', label: 'PostgreSQL', versions: POSTGRES_VERSIONS, make: postgres },
   { id: 'mariadb', label: 'MariaDB', versions: MARIADB_VERSIONS, make: mariadb },
+  { id: 'firebird', label: 'Firebird', versions: FIREBIRD_VERSIONS, make: firebird },
   { id: 'sqlite', label: 'SQLite', versions: SQLITE_VERSIONS, make: sqlite }
 ]
 
@@ -25,5 +27,5 @@ export function dialect(engine: string, version?: string): Dialect | undefined {
   return found.make(known ?? '')
 }
 
-export { printScript, writeScript, type ScriptOptions, type Statement } from './script'
+export { printScript, printStatement, writeScript, type ScriptOptions, type Statement } from './script'
 export type * from './dialect'

@@ -29,7 +29,7 @@ export function writeScript(catalog: Catalog, dialect: Dialect, options: ScriptO
     for (const table of tables)
       for (const fk of table.foreignKeys)
         if (!profile.features.ifExists && !profile.features.foreignKeysInTable)
-          statements.push({ sql: write.dropConstraint(table, fk.name), ...about(table) })
+          statements.push({ sql: write.dropConstraint(table, fk.name, true), ...about(table) })
     for (const table of childrenFirst(tables)) statements.push({ sql: dropWhole(dialect, table), ...about(table) })
   }
   if (profile.features.schemas) for (const schema of schemas) statements.push({ sql: write.createSchema(schema) })
@@ -71,5 +71,8 @@ function childrenFirst(tables: readonly Table[]): Table[] {
 }
 
 /** The text of a script: each statement ended, a blank line between statements. */
-export const printScript = (statements: readonly { readonly sql: string }[]): string =>
-  statements.map(({ sql }) => `${sql};\n`).join('\n')
+export const printScript = (statements: readonly { readonly sql: string }[], dialect: Dialect): string =>
+  statements.map(({ sql }) => `${printStatement(sql, dialect)}\n`).join('\n')
+
+/** A statement with its end, as it stands in a script. */
+export const printStatement = (sql: string, { write }: Dialect): string => write.inScript?.(sql) ?? `${sql};`

@@ -1,9 +1,8 @@
 // Steps as they come, each on the catalogue as it stands by then.
-import { addressKey, invert, type Address, type Catalog, type Change } from '../catalog'
-import { difference } from '../compare'
+import { invert, type Catalog, type Change } from '../catalog'
 import type { Dialect, StepDraft } from '../dialects'
 import { emit } from './emit'
-import { facts, factsOf, type Group, type Step } from './step'
+import { facts, netFacts, type Group, type Step } from './step'
 
 export class Builder {
   readonly steps: Step[] = []
@@ -87,32 +86,15 @@ export class Builder {
       if (steps.length === 1 && only) return { id, before: only.before, after: only.after }
       const start = this.starts.get(id) ?? this.state
       const end = [...this.starts].find(([other]) => other > id)?.[1] ?? this.state
-      const touched = new Set(steps.flatMap((step) => step.effects.flatMap((change) => tablesOf(change))))
-      const some = (catalog: Catalog): Catalog => ({
-        ...catalog,
-        tables: catalog.tables.filter((table) => touched.has(key(table.schema, table.name)))
-      })
-      const net = difference(some(start), some(end), [], this.dialect)
-      // What is taken away and made again under its name is there before and after.
-      const at = (action: 'create' | 'drop') =>
-        new Set(net.filter((change) => change.action === action).map((change) => place(change.address)))
-      const [made, gone] = [at('create'), at('drop')]
-      const before = net.filter((change) => change.action !== 'create' || !gone.has(place(change.address)))
-      const after = net.filter((change) => change.action !== 'drop' || !made.has(place(change.address)))
       return {
         id,
-        before: before.flatMap((change) => factsOf(change, 'before')),
-        after: after.flatMap((change) => factsOf(change, 'after'))
+        ...netFacts(
+          steps.flatMap((step) => step.effects),
+          start,
+          end,
+          this.dialect
+        )
       }
     })
   }
 }
-
-const key = (schema: string, table: string) => JSON.stringify([schema, table])
-const tablesOf = (change: Change): string[] => [
-  key(change.address.schema, change.address.table),
-  ...(change.action === 'rename' ? [key(change.address.schema, change.to)] : [])
-]
-
-/** One text for a place, to look it up by. */
-export const place = (address: Address): string => addressKey(address)

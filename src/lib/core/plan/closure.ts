@@ -145,8 +145,8 @@ class Needs {
   /** What holds a name that is wanted for something else. */
   private *freeing(name: string, by: Change): Iterable<Change> {
     const { schema, table, kind } = by.address
-    const { foreignKeyNamesInSchema } = this.dialect.profile.features
-    const inTable = kind === 'column' || kind === 'check' || (kind === 'foreignKey' && !foreignKeyNamesInSchema)
+    const { namesInSchema } = this.dialect.profile.features
+    const inTable = kind === 'column' || ((kind === 'check' || kind === 'foreignKey') && !namesInSchema.includes(kind))
     const others = inTable
       ? (this.byLive.get(tableKey(schema, by.action === 'rename' ? table : this.liveTable(schema, table))) ?? [])
       : this.input.all

@@ -1,28 +1,29 @@
 // Names that are in each other's way: swaps, chains, and names that something on its way out still holds.
-import { findMember, findTable, type Catalog, type Change, type MemberKind, type Table } from '../catalog'
+import { findMember, findTable, MEMBER_KINDS, members, type Catalog, type Change, type Table } from '../catalog'
 import type { Dialect } from '../dialects'
 
 type Rename = Change & { action: 'rename' }
 
-/** Names of tables, keys and indexes live in one space in several engines; those of other members in their table. */
-const relation: ReadonlySet<MemberKind | 'table'> = new Set(['table', 'primaryKey', 'unique', 'index'])
-
-const relationNames = (table: Table): string[] =>
-  [table, ...(table.primaryKey ? [table.primaryKey] : []), ...table.uniques, ...table.indexes].map(({ name }) => name)
+/** A table's name, and those of its members that are one in the schema: all of them in one space, to be safe. */
+const namesInSchema = (table: Table, dialect: Dialect): string[] => [
+  table.name,
+  ...dialect.profile.features.namesInSchema.flatMap((kind) => members(table, kind).map(({ name }) => name))
+]
 
 /** Whether what is dropped must go before the rest, since its name is wanted for something else. */
 export function takesName(
   change: Change & { action: 'drop' },
   live: Catalog,
   to: Catalog,
-  renames: readonly Rename[]
+  renames: readonly Rename[],
+  dialect: Dialect
 ): boolean {
   const { kind, schema, table, name } = change.address
   if (kind === 'column')
     return findMember(to, { schema, table: newTableName(renames, schema, table), name }, 'column') !== undefined
   const dropped = findTable(live, schema, table)
-  const names = new Set(dropped ? relationNames(dropped) : [])
-  return to.tables.some((t) => t.schema === schema && relationNames(t).some((other) => names.has(other)))
+  const names = new Set(dropped ? namesInSchema(dropped, dialect) : [])
+  return to.tables.some((t) => t.schema === schema && namesInSchema(t, dialect).some((other) => names.has(other)))
 }
 
 const newTableName = (renames: readonly Rename[], schema: string, table: string): string =>
@@ -65,7 +66,7 @@ function untangle(renames: readonly Rename[], live: Catalog, dialect: Dialect): 
 
 function scope(rename: Rename, dialect: Dialect): string {
   const { kind, schema, table } = rename.address
-  if (kind === 'table' || (dialect.profile.features.indexNamesInSchema && relation.has(kind))) return schema
+  if (kind === 'table' || dialect.profile.features.namesInSchema.includes(kind)) return schema
   return `${schema}\0${table}\0${kind === 'column' ? 'column' : 'constraint'}`
 }
 
@@ -75,7 +76,7 @@ const temporary = (rename: Rename, live: Catalog): string => temporaryName(renam
 export function temporaryName(like: string, live: Catalog, taken: readonly string[]): string {
   const text = JSON.stringify([
     taken,
-    live.tables.map((table) => [relationNames(table), table.columns.map((c) => c.name)])
+    live.tables.map((table) => [table.name, MEMBER_KINDS.map((kind) => members(table, kind).map(({ name }) => name))])
   ])
   const base = like.slice(0, 20)
   for (let n = 1; ; n++) {

@@ -2,6 +2,7 @@
 // are needed; rename; make tables and columns; alter columns; put keys, indexes, checks and foreign keys back; and only
 // then remove what holds rows, so that nothing is lost before all that can fail has not.
 import {
+  addressKey as place,
   apply,
   findMember,
   findTable,
@@ -21,7 +22,7 @@ import {
 } from '../catalog'
 import { difference } from '../compare'
 import type { Dialect, StepDraft } from '../dialects'
-import { Builder, place } from './builder'
+import { Builder } from './builder'
 import { dependentsOf, putBack, takeAway } from './dependents'
 import { emit } from './emit'
 import { orderRenames, takesName } from './names'
@@ -78,15 +79,25 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
   const inLiveNames = (address: Address): Address => rewind(address, back)
 
   const columns = alteredColumns(alters, live, to, inLiveNames)
-  const remade = membersToRemake({ live, removed, alters, columns, renames, dialect, inLiveNames })
+  const remadeTables = tablesMadeAgain({ live, added, columns, renames, dialect, inLiveNames })
+  const remade = membersToRemake({ live, removed, alters, columns, renames, dialect, inLiveNames, remadeTables })
 
-  const dependents = dependentsOf(live, standingInTheWay(removed, columns, dialect))
+  const moved = dialect.profile.features.renameUsedColumn
+    ? []
+    : renames.flatMap(({ address: { kind, schema, table, name } }) =>
+        kind === 'column' ? [{ schema, table, columns: [name] }] : []
+      )
+  const dependents = dependentsOf(live, [
+    ...standingInTheWay(removed, columns, dialect),
+    ...remadeTables.map(({ schema, name }) => ({ schema, table: name })),
+    ...moved
+  ])
   builder.add(takeAway(dependents, dialect))
   for (const kind of constrained)
     for (const { table, member } of remade.filter((item) => item.kind === kind))
       builder.make(dropOf(table, kind, member))
   const holders = removed.filter((c) => c.address.kind === 'table' || c.address.kind === 'column')
-  const early = holders.filter((change) => takesName(change, live, to, renames))
+  const early = holders.filter((change) => takesName(change, live, to, renames, dialect))
   for (const change of early) builder.make(change)
 
   const gone = new Set(remade.map(({ kind, table, member }) => place(memberAddress(table, kind, member))))
@@ -241,6 +252,26 @@ interface Remade {
   readonly member: { readonly name: string }
 }
 
+/** Tables that the engine makes again, for a new name or for a column that it cannot change otherwise. */
+function tablesMadeAgain(
+  input: Omit<RemakeInput, 'removed' | 'alters' | 'remadeTables'> & { added: readonly Change[] }
+): Table[] {
+  const { live, added, columns, renames, dialect, inLiveNames } = input
+  const found = new Set<Table>()
+  const add = ({ schema, table }: Pick<Address, 'schema' | 'table'>) => {
+    const home = findTable(live, schema, table)
+    if (home) found.add(home)
+  }
+  if (!dialect.profile.features.renameTable)
+    for (const { address } of renames) if (address.kind === 'table') add(address)
+  for (const { live: column, liveTable, wanted } of columns)
+    if (dialect.alter.inTheWay(column, wanted) === 'all of the table') found.add(liveTable)
+  for (const { address, action, object } of added as readonly (Change & { action: 'create' })[])
+    if (action === 'create' && object.kind === 'column')
+      if (dialect.alter.addedByRemaking?.(object.value)) add(inLiveNames(address))
+  return [...found]
+}
+
 interface RemakeInput {
   readonly live: Catalog
   readonly removed: readonly Change[]
@@ -249,10 +280,12 @@ interface RemakeInput {
   readonly renames: readonly (Change & { action: 'rename' })[]
   readonly dialect: Dialect
   readonly inLiveNames: (address: Address) => Address
+  readonly remadeTables: readonly Table[]
 }
 
 /** Keys, checks, indexes and foreign keys of the live database that go, for good or until their table is changed. */
-function membersToRemake({ live, removed, alters, columns, renames, dialect, inLiveNames }: RemakeInput): Remade[] {
+function membersToRemake(input: RemakeInput): Remade[] {
+  const { live, removed, alters, columns, renames, dialect, inLiveNames, remadeTables } = input
   const result = new Map<string, Remade>()
   const add = (table: Table, kind: Constrained, member: { readonly name: string }) =>
     result.set(place(memberAddress(table, kind, member)), { table, kind, member })
@@ -260,6 +293,15 @@ function membersToRemake({ live, removed, alters, columns, renames, dialect, inL
     if (address.kind === 'table' || address.kind === 'column') return
     const [table, member] = [findTable(live, address.schema, address.table), findMember(live, address, address.kind)]
     if (table && member) add(table, address.kind, member)
+  }
+  /** What uses a column; or only what says something of its values, where keys and indexes may stay. */
+  const usersOf = (table: Table, column: string, rulesOnly = false) => {
+    for (const kind of constrained)
+      if (!rulesOnly || kind === 'check' || kind === 'foreignKey')
+        for (const member of members(table, kind))
+          if (usesColumn(kind, member, column, dialect.write.fold)) add(table, kind, member)
+    for (const { table: child, fk } of foreignKeysTo(live, table))
+      if (fk.references.columns.includes(column)) add(child, 'foreignKey', fk)
   }
   removed.forEach((change) => addAt(change.address))
   alters.filter((c) => c.property !== 'comment').forEach((change) => addAt(inLiveNames(change.address)))
@@ -270,14 +312,17 @@ function membersToRemake({ live, removed, alters, columns, renames, dialect, inL
 
   for (const { live: column, liveTable, wanted } of columns) {
     const way = dialect.alter.inTheWay(column, wanted)
-    if (way === 'nothing') continue
-    for (const kind of constrained)
-      if (way === 'all that use it' || kind === 'check' || kind === 'foreignKey')
-        for (const member of members(liveTable, kind))
-          if (usesColumn(kind, member, column.name, dialect.write.fold)) add(liveTable, kind, member)
-    for (const { table, fk } of foreignKeysTo(live, liveTable))
-      if (fk.references.columns.includes(column.name)) add(table, 'foreignKey', fk)
+    if (way !== 'nothing') usersOf(liveTable, column.name, way === 'checks and foreign keys')
   }
+  for (const table of remadeTables) {
+    for (const kind of constrained) for (const member of members(table, kind)) add(table, kind, member)
+    for (const { table: child, fk } of foreignKeysTo(live, table)) add(child, 'foreignKey', fk)
+  }
+  if (!dialect.profile.features.renameUsedColumn)
+    for (const { address } of renames) {
+      const table = address.kind === 'column' && findTable(live, address.schema, address.table)
+      if (table) usersOf(table, address.name)
+    }
   // A foreign key stands on a key of its parent, and goes when that goes; tables that go together let go of each other.
   for (const { table, kind, member } of [...result.values()])
     if (kind === 'primaryKey' || kind === 'unique' || kind === 'index')
@@ -300,10 +345,7 @@ function membersToRemake({ live, removed, alters, columns, renames, dialect, inL
   for (const change of removed)
     if (change.address.kind === 'column') {
       const table = findTable(live, change.address.schema, change.address.table)
-      if (table)
-        for (const kind of constrained)
-          for (const member of members(table, kind))
-            if (usesColumn(kind, member, change.address.name, dialect.write.fold)) add(table, kind, member)
+      if (table) usersOf(table, change.address.name)
     }
   return [...result.values()].filter(
     ({ table, kind }) => !going.has(place(tableAddress(table))) || kind === 'foreignKey'

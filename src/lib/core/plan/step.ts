@@ -1,17 +1,19 @@
 // A step: one statement, and how to tell from the live catalogue whether it has been done.
 import {
+  addressKey,
   apply,
   findMember,
   findTable,
   memberAddress,
   PROPERTIES,
   propertyOf,
+  tableKey,
   type Address,
   type Catalog,
   type CatalogObject,
   type Change
 } from '../catalog'
-import { compareProperty } from '../compare'
+import { compareProperty, difference } from '../compare'
 import type { Dialect, Hazard, Preflight, Shown, StepDraft } from '../dialects'
 
 /** Something that the live catalogue shows, or does not. */
@@ -58,6 +60,7 @@ export function facts(
   dialect: Dialect
 ): { before: Fact[]; after: Fact[]; state: Catalog } {
   const state = apply(draft.effects, before, dialect.write)
+  if (draft.effects.length > 1) return { state, ...netFacts(draft.effects, before, state, dialect) }
   return {
     state,
     before: draft.effects.flatMap((change) => factsOf(change, 'before')),
@@ -65,7 +68,37 @@ export function facts(
   }
 }
 
-export function factsOf(change: Change, side: 'before' | 'after'): Fact[] {
+/** What several changes come to in all: what is made and taken away again within is nothing. */
+export function netFacts(
+  changes: readonly Change[],
+  from: Catalog,
+  to: Catalog,
+  dialect: Dialect
+): { before: Fact[]; after: Fact[] } {
+  const touched = new Set(changes.flatMap(tablesOf))
+  const some = (catalog: Catalog): Catalog => ({
+    ...catalog,
+    tables: catalog.tables.filter((table) => touched.has(tableKey(table.schema, table.name)))
+  })
+  const net = difference(some(from), some(to), [], dialect)
+  // What is taken away and made again under its name is there before and after.
+  const at = (action: 'create' | 'drop') =>
+    new Set(net.filter((change) => change.action === action).map((change) => addressKey(change.address)))
+  const [made, gone] = [at('create'), at('drop')]
+  const before = net.filter((change) => change.action !== 'create' || !gone.has(addressKey(change.address)))
+  const after = net.filter((change) => change.action !== 'drop' || !made.has(addressKey(change.address)))
+  return {
+    before: before.flatMap((change) => factsOf(change, 'before')),
+    after: after.flatMap((change) => factsOf(change, 'after'))
+  }
+}
+
+const tablesOf = (change: Change): string[] => [
+  tableKey(change.address.schema, change.address.table),
+  ...(change.action === 'rename' ? [tableKey(change.address.schema, change.to)] : [])
+]
+
+function factsOf(change: Change, side: 'before' | 'after'): Fact[] {
   const { address } = change
   switch (change.action) {
     case 'create':

@@ -39,11 +39,10 @@
   )
   const doneSteps = $derived(run?.done.size ?? 0)
   const total = $derived(run?.migration.steps.length ?? 0)
-  const script = () => {
-    const engine = dialect(target.engine, target.version)
-    return run && engine ? printScript(migrationScript(run.migration, engine)) : ''
-  }
-  const wayBack = () => printScript(back.map((sql) => ({ sql })))
+  const engine = $derived(dialect(target.engine, target.version))
+  const printed = (statements: readonly { readonly sql: string }[]) => (engine ? printScript(statements, engine) : '')
+  const script = () => (run && engine ? printed(migrationScript(run.migration, engine)) : '')
+  const wayBack = () => printed(back.map((sql) => ({ sql })))
   const button =
     'rounded-md border border-line bg-base-100 px-3 py-1.5 font-semibold hover:bg-base-300 disabled:opacity-50'
 </script>

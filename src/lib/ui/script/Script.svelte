@@ -1,6 +1,6 @@
 <!-- The DDL for one target, as the design stands now. -->
 <script lang="ts">
-  import { printScript } from '../../core/dialects'
+  import { dialect, printScript, printStatement } from '../../core/dialects'
   import { saveFile } from '../../storage'
   import { coreWorker, type Scripted } from '../../workers'
   import { useDesk } from '../desk/desk.svelte'
@@ -30,12 +30,14 @@
       })
   })
 
-  const text = $derived(scripted ? printScript(scripted.statements) : '')
+  const engine = $derived(desk.target && dialect(desk.target.engine, desk.target.version))
+  const text = $derived(scripted && engine ? printScript(scripted.statements, engine) : '')
   const ranges = $derived.by(() => {
     let at = 0
     return (scripted?.statements ?? []).map((statement) => {
-      const from = at
-      at += statement.sql.length + 3
+      const printed = engine ? printStatement(statement.sql, engine) : statement.sql
+      const from = at + printed.indexOf(statement.sql)
+      at += printed.length + 2
       return { from, to: from + statement.sql.length, statement }
     })
   })

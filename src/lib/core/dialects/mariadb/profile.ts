@@ -38,14 +38,15 @@ export const mariadbProfile = (version: string): EngineProfile => ({
     dropCascade: false,
     comments: true,
     schemas: false,
+    renameTable: true,
+    renameUsedColumn: true,
     renameConstraint: false,
     renameIndex: true,
     foreignKeysInTable: false,
     foreignKeysNeedIndex: true,
-    foreignKeyNamesInSchema: true,
     actionsBarChecks: true,
     triggersInTable: false,
-    indexNamesInSchema: false,
+    namesInSchema: ['foreignKey'],
     identities: ['by default']
   },
   proof: 'run here'

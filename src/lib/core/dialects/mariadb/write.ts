@@ -14,7 +14,7 @@ export interface MariadbWriter extends Writer {
 }
 
 export function mariadbWriter(profile: EngineProfile): MariadbWriter {
-  const standard = standardWriter(profile, literal)
+  const standard = standardWriter(profile, { text: literal })
   const { quote } = standard
   const of = (t: Table) => quote(t.name)
   const column = (c: Column): string =>

@@ -24,11 +24,13 @@ export const postgresProfile = (version: string): EngineProfile => ({
     dropCascade: true,
     comments: true,
     schemas: true,
+    renameTable: true,
+    renameUsedColumn: true,
     renameConstraint: true,
     renameIndex: true,
     foreignKeysInTable: false,
     triggersInTable: true,
-    indexNamesInSchema: true,
+    namesInSchema: ['primaryKey', 'unique', 'index'],
     identities: ['by default', 'always']
   },
   proof: 'run here'

@@ -31,11 +31,13 @@ export const sqliteProfile = (version: string): EngineProfile => ({
     dropCascade: false,
     comments: false,
     schemas: false,
+    renameTable: true,
+    renameUsedColumn: true,
     renameConstraint: false,
     renameIndex: false,
     foreignKeysInTable: true,
     triggersInTable: false,
-    indexNamesInSchema: true,
+    namesInSchema: ['primaryKey', 'unique', 'index'],
     identities: ['by default']
   },
   proof: 'run here'

@@ -19,7 +19,7 @@ export const created = (table: Table, object: CatalogObject): Change => ({
   address: object.kind === 'table' ? tableAddress(object.value) : memberAddress(table, object.kind, object.value),
   object
 })
-const dropped = (table: Table, object: CatalogObject): Change => ({
+export const dropped = (table: Table, object: CatalogObject): Change => ({
   action: 'drop',
   address: created(table, object).address,
   object
@@ -74,7 +74,12 @@ export function preflight(question: string, from: string, where: string): Prefli
   }
 }
 
-export function standardAlterer(write: Writer, features: Pick<Features, 'foreignKeysInTable'>): Alterer {
+interface Habits extends Pick<Features, 'foreignKeysInTable'> {
+  /** Rows that miss some of a key's values, but not all, must differ in the rest; else such a row is like no other. */
+  readonly uniqueWithMissing?: boolean
+}
+
+export function standardAlterer(write: Writer, features: Habits): Alterer {
   const of = (table: Table) => write.table(table.schema, table.name)
   const filled = (columns: readonly string[], alias: string) =>
     columns.map((column) => `${alias}.${write.quote(column)} IS NOT NULL`).join(' AND ')
@@ -84,9 +89,9 @@ export function standardAlterer(write: Writer, features: Pick<Features, 'foreign
   /** Rows that share their values with another row. */
   const duplicates = (table: Table, columns: readonly string[], where = ''): Preflight => {
     const list = columns.map(write.quote).join(', ')
-    const condition = [...columns.map((c) => `${write.quote(c)} IS NOT NULL`), ...(where ? [`(${where})`] : [])].join(
-      ' AND '
-    )
+    const there = columns.map((c) => `${write.quote(c)} IS NOT NULL`)
+    const some = features.uniqueWithMissing && there.length > 1 ? [`(${there.join(' OR ')})`] : there
+    const condition = [...some, ...(where ? [`(${where})`] : [])].join(' AND ')
     const groups = `SELECT ${list}, count(*) AS copies FROM ${of(table)} WHERE ${condition} GROUP BY ${list} HAVING count(*) > 1`
     return {
       question: `Which values of ${columns.join(', ')} stand in more than one row?`,
@@ -105,10 +110,12 @@ export function standardAlterer(write: Writer, features: Pick<Features, 'foreign
         const check = duplicates(table, columns)
         const mayBeEmpty = columns.filter((name) => table.columns.some((c) => c.name === name && c.nullable))
         const empty = mayBeEmpty.map((c) => `${write.quote(c)} IS NULL`).join(' OR ')
-        const missing = empty === '' ? '' : `(SELECT count(*) FROM ${of(table)} WHERE ${empty}) + `
         const test: Preflight = {
           question: `Which rows have no ${columns.join(', ')}, or one that another row has too?`,
-          count: `SELECT ${missing}(${check.count}) AS n`,
+          count:
+            empty === ''
+              ? check.count
+              : `SELECT sum(n) AS n FROM (SELECT count(*) AS n FROM ${of(table)} WHERE ${empty} UNION ALL ${check.count}) parts`,
           rows: check.rows
         }
         return step(statement, why, effect, [hazard('may fail', 'fails if rows share a key or have none')], test)

@@ -1,2 +1,2 @@
-export { altered, created, hazard, preflight, standardAlterer, step } from './alter'
+export { altered, created, dropped, hazard, preflight, standardAlterer, step } from './alter'
 export { literal, standardWriter } from './write'

@@ -7,8 +7,16 @@ import type { Constraint, DefaultValue, EngineProfile, Writer } from '../dialect
 /** Writes text as an SQL string literal. */
 export const literal = (text: string): string => `'${text.replaceAll("'", "''")}'`
 
-/** `text` writes a string literal in the engine's way. */
-export function standardWriter(profile: EngineProfile, text: (value: string) => string = literal): Writer {
+interface Habits {
+  /** Writes a string literal. */
+  readonly text?: (value: string) => string
+  /** Writes all that is said of a column where its table is made, or where it is added. */
+  readonly column?: (column: Column) => string
+}
+
+/** `habits` are where the engine differs in a part that other parts are made of. */
+export function standardWriter(profile: EngineProfile, habits: Habits = {}): Writer {
+  const { text = literal } = habits
   const { names, features } = profile
   const fold = (name: string) =>
     names.fold === 'lower' ? name.toLowerCase() : names.fold === 'upper' ? name.toUpperCase() : name
@@ -23,7 +31,7 @@ export function standardWriter(profile: EngineProfile, text: (value: string) => 
   const list = (columns: readonly string[]) => `(${columns.map(quote).join(', ')})`
   const of = (t: Table) => table(t.schema, t.name)
 
-  const columnClause = (column: Column): string =>
+  const standardColumn = (column: Column): string =>
     [
       quote(column.name),
       column.type,
@@ -34,6 +42,8 @@ export function standardWriter(profile: EngineProfile, text: (value: string) => 
     ]
       .filter((part) => part)
       .join(' ')
+
+  const columnClause = habits.column ?? standardColumn
 
   const keyClause = (word: string, key: Key) => `CONSTRAINT ${quote(key.name)} ${word} ${list(key.columns)}`
 

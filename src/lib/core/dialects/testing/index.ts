@@ -24,11 +24,13 @@ const profile: EngineProfile = {
     dropCascade: false,
     comments: false,
     schemas: false,
+    renameTable: true,
+    renameUsedColumn: true,
     renameConstraint: false,
     renameIndex: true,
     foreignKeysInTable: false,
     triggersInTable: false,
-    indexNamesInSchema: true,
+    namesInSchema: ['primaryKey', 'unique', 'index'],
     identities: ['by default', 'always']
   },
   proof: 'test only'

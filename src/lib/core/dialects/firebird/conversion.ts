@@ -1,0 +1,110 @@
+// What becomes of the values of a column that gets another type. ALTER COLUMN … TYPE only changes how rows are read from
+// then on, and lets through what cannot be read later; so it is used only where every value fits, and all else is a new
+// column that the values are written to ("ALTER TABLE", "Changing the data type of a column"; rounding and overflow:
+// "Explicit Data Type Conversion").
+import type { Column } from '../../catalog'
+import { bytesOfDigits, partsOfType } from './types'
+
+export interface Conversion {
+  /** By the engine, by a new column that takes the old one's place, or not at all: then the column is made anew, empty. */
+  readonly how: 'in place' | 'by copy' | 'none'
+  readonly loses?: string
+  /** True for the values that make the change fail. */
+  readonly failsWhere?: string
+}
+
+/** Exact numbers: how many bytes hold them and how many digits stand behind the point. */
+interface Fixed {
+  readonly bytes: number
+  readonly scale: number
+}
+
+const wholes: Readonly<Record<string, number>> = { smallint: 2, integer: 4, bigint: 8 }
+const floats = new Set(['float', 'double precision'])
+/** The characters that the longest value has, as text. */
+const longest: Readonly<Record<string, number>> = {
+  smallint: 6,
+  integer: 11,
+  bigint: 20,
+  date: 10,
+  time: 13,
+  timestamp: 24,
+  boolean: 5
+}
+
+function fixedOf(type: string): Fixed | undefined {
+  const { name, args } = partsOfType(type)
+  const bytes = wholes[name]
+  if (bytes !== undefined) return { bytes, scale: 0 }
+  const [precision, scale = 0] = args
+  if ((name !== 'numeric' && name !== 'decimal') || precision === undefined) return undefined
+  // "DECIMAL": small ones are kept in four bytes, where NUMERIC has two.
+  return { bytes: name === 'decimal' ? Math.max(4, bytesOfDigits(precision)) : bytesOfDigits(precision), scale }
+}
+
+const textOf = (type: string): number | undefined => {
+  const { name, args, more } = partsOfType(type)
+  return (name === 'varchar' || name === 'char') && more === '' ? args[0] : undefined
+}
+
+export function conversion(from: Pick<Column, 'type'>, to: Pick<Column, 'type'>, column: string): Conversion {
+  if (from.type === to.type) return { how: 'in place' }
+  const [was, now] = [partsOfType(from.type), partsOfType(to.type)]
+  const [fromFixed, toFixed] = [fixedOf(from.type), fixedOf(to.type)]
+  if (fromFixed && toFixed)
+    return betweenFixed(fromFixed, toFixed, was.name === now.name || sameKind(was.name, now.name), column)
+  if (toFixed && floats.has(was.name))
+    return {
+      how: 'by copy',
+      loses: 'digits beyond what the new type keeps are rounded away',
+      failsWhere: beyond(`${column} * 1e${toFixed.scale}`, toFixed.bytes)
+    }
+  if (now.name === 'double precision' && was.name === 'float') return { how: 'in place' }
+  if (floats.has(now.name) && (fromFixed || was.name === 'double precision'))
+    return { how: 'by copy', loses: 'digits beyond what a floating number holds are lost' }
+  const [fromText, toText] = [textOf(from.type), textOf(to.type)]
+  if (toText !== undefined) {
+    if (fromText !== undefined) {
+      if (now.name === 'varchar' && was.name === 'varchar' && fromText <= toText) return { how: 'in place' }
+      const fits = fromText <= toText
+      // Blanks at the end of fixed text are kept as text, and cut where they would not fit.
+      return {
+        how: 'by copy',
+        ...(fits ? {} : { failsWhere: `char_length(trim(TRAILING FROM ${column})) > ${toText}` })
+      }
+    }
+    const size = fromFixed ? (longest[was.name] ?? 21) : longest[was.name]
+    if (size === undefined) return { how: 'none' }
+    return {
+      how: 'by copy',
+      ...(size <= toText ? {} : { failsWhere: `char_length(CAST(${column} AS VARCHAR(40))) > ${toText}` })
+    }
+  }
+  if (to.type === 'blob sub_type text' && fromText !== undefined) return { how: 'by copy' }
+  if (from.type === 'date' && to.type === 'timestamp') return { how: 'by copy' }
+  if (from.type === 'timestamp' && to.type === 'date') return { how: 'by copy', loses: 'the time of day is lost' }
+  if (from.type === 'timestamp' && to.type === 'time') return { how: 'by copy', loses: 'the day is lost' }
+  return { how: 'none' }
+}
+
+const sameKind = (a: string, b: string) => a in wholes && b in wholes
+
+function betweenFixed(from: Fixed, to: Fixed, alike: boolean, column: string): Conversion {
+  const loses = from.scale > to.scale ? { loses: `digits beyond ${to.scale} after the point are rounded away` } : {}
+  if (alike && to.bytes >= from.bytes && to.scale === from.scale) return { how: 'in place' }
+  const fits = limit(to) >= limit(from)
+  return { how: 'by copy', ...loses, ...(fits && !loses.loses ? {} : { failsWhere: outside(column, to) }) }
+}
+
+/** The largest value, and a bit. */
+const limit = ({ bytes, scale }: Fixed) => 2 ** (bytes * 8 - 1) / 10 ** scale
+
+const most = (bytes: number) => 2n ** BigInt(bytes * 8 - 1)
+const beyond = (value: string, bytes: number) => `round(${value}) NOT BETWEEN -${most(bytes)} AND ${most(bytes) - 1n}`
+
+/** Rounded to the digits that are kept, a value must fit the bytes. */
+function outside(column: string, { bytes, scale }: Fixed): string {
+  const digits = String(most(bytes) - 1n).padStart(scale + 1, '0')
+  const edge = scale === 0 ? digits : `${digits.slice(0, -scale)}.${digits.slice(-scale)}`
+  return `round(${column}, ${scale}) NOT BETWEEN -${edge} AND ${edge}`
+}

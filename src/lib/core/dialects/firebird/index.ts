@@ -1,0 +1,78 @@
+import { findTable, type Catalog, type ForeignKey, type ReferentialAction, type Table } from '../../catalog'
+import type { Dialect } from '../dialect'
+import { firebirdAlterer } from './alter'
+import { firebirdQueries } from './introspect'
+import { firebirdProfile, VERSIONS } from './profile'
+import { firebirdTypes } from './types'
+import { firebirdWriter } from './write'
+
+export function firebird(version: string): Dialect {
+  const profile = firebirdProfile(version)
+  const write = firebirdWriter(profile)
+  return {
+    profile,
+    types: firebirdTypes(version),
+    write,
+    alter: firebirdAlterer(write, version),
+    introspect: firebirdQueries,
+    settle: (catalog: Catalog) => ({
+      ...catalog,
+      tables: catalog.tables.map((table) => settle(table, catalog, version))
+    })
+  }
+}
+
+/**
+ * A table as the engine holds it: constraints have no comments and are never put off; a set of columns is a key once, and
+ * a foreign key names them in the key's order; an index has one direction and is over columns or one expression; rows are numbered by default until 4.0, where a
+ * partial index waits for 5.0.
+ */
+function settle(table: Table, catalog: Catalog, version: string): Table {
+  const plain = <T extends { readonly comment?: string }>({ comment: _, ...rest }: T) => rest
+  const { primaryKey } = table
+  const setOf = (columns: readonly string[]) => [...columns].sort().join('\0')
+  const keys = new Set(primaryKey ? [setOf(primaryKey.columns)] : [])
+  const uniques = table.uniques.filter((key) => {
+    const set = setOf(key.columns)
+    return !keys.has(set) && keys.add(set)
+  })
+  const action = (wanted: ReferentialAction) => (wanted === 'restrict' ? 'no action' : wanted)
+  return {
+    ...table,
+    columns: table.columns.map((column) =>
+      column.identity && version === '3.0' ? { ...column, identity: 'by default' } : column
+    ),
+    ...(primaryKey ? { primaryKey: plain(primaryKey) } : {}),
+    uniques: uniques.map(plain),
+    checks: table.checks.map(plain),
+    foreignKeys: table.foreignKeys.map((fk) => ({
+      ...inOrderOfKey(plain(fk), findTable(catalog, fk.references.schema, fk.references.table)),
+      onDelete: action(fk.onDelete),
+      onUpdate: action(fk.onUpdate),
+      deferrable: 'no'
+    })),
+    indexes: table.indexes.map(({ include: _include, method: _method, where, ...index }) => {
+      const [first] = index.parts
+      const descending = first?.descending ?? false
+      const computed = index.parts.find((part) => part.expression !== undefined)
+      return {
+        ...index,
+        parts: computed?.expression
+          ? [{ expression: computed.expression, descending }]
+          : index.parts.map((part) => ({ column: part.column ?? '', descending })),
+        ...(where !== undefined && version === '5.0' ? { where } : {})
+      }
+    })
+  }
+}
+
+function inOrderOfKey(fk: ForeignKey, parent: Table | undefined): ForeignKey {
+  const keys = [...(parent?.primaryKey ? [parent.primaryKey] : []), ...(parent?.uniques ?? [])]
+  const { columns } = fk.references
+  const key = keys.find((k) => k.columns.length === columns.length && k.columns.every((c) => columns.includes(c)))
+  if (!key) return fk
+  const own = key.columns.map((c) => fk.columns[columns.indexOf(c)] ?? '')
+  return { ...fk, columns: own, references: { ...fk.references, columns: key.columns } }
+}
+
+export { VERSIONS as FIREBIRD_VERSIONS }

@@ -1,0 +1,331 @@
+// Asks a Firebird server what the database of the connection holds: "Firebird Language Reference", appendix "System Tables".
+// Sources of defaults, checks and computed columns are kept there as they were written.
+import type {
+  Catalog,
+  Check,
+  Column,
+  ForeignKey,
+  Index,
+  Key,
+  OpaqueObject,
+  ReferentialAction,
+  Table,
+  UnreadObject
+} from '../../catalog'
+import type { CatalogQueries, RunQuery } from '../dialect'
+import { literal } from '../standard'
+
+type Row = Readonly<Record<string, unknown>>
+const str = (row: Row, key: string): string => String(row[key] ?? '').trim()
+const num = (row: Row, key: string): number => Number(row[key] ?? 0)
+const quote = (name: string) => `"${name.replaceAll('"', '""')}"`
+
+function grouped(rows: readonly Row[], by: string): (key: string) => readonly Row[] {
+  const groups = new Map<string, Row[]>()
+  for (const row of rows) {
+    const list = groups.get(str(row, by))
+    if (list) list.push(row)
+    else groups.set(str(row, by), [row])
+  }
+  return (key) => groups.get(key) ?? []
+}
+
+export const firebirdQueries: CatalogQueries = {
+  read: async (query): Promise<Catalog> => {
+    const [server] = await query(
+      `SELECT rdb$get_context('SYSTEM', 'ENGINE_VERSION') AS version, trim(d.RDB$CHARACTER_SET_NAME) AS charset FROM RDB$DATABASE d`
+    )
+    const relations = await query(
+      `SELECT trim(RDB$RELATION_NAME) AS name, RDB$DESCRIPTION AS words, RDB$VIEW_SOURCE AS source, coalesce(RDB$RELATION_TYPE, 0) AS kind
+       FROM RDB$RELATIONS WHERE coalesce(RDB$SYSTEM_FLAG, 0) = 0 ORDER BY RDB$RELATION_NAME`
+    )
+    const columns = grouped(await query(COLUMNS), 'owner')
+    const constraints = grouped(await query(CONSTRAINTS), 'owner')
+    const indexes = await query(INDEXES)
+    const segments = grouped(
+      await query(
+        `SELECT trim(RDB$INDEX_NAME) AS ix, trim(RDB$FIELD_NAME) AS part FROM RDB$INDEX_SEGMENTS ORDER BY RDB$INDEX_NAME, RDB$FIELD_POSITION`
+      ),
+      'ix'
+    )
+    const constraintOf = new Map([...(await query(KEYS))].map((row) => [str(row, 'name'), row]))
+    const byIndex = grouped([...constraintOf.values()], 'ix')
+    const [opaque, unread] = [await dependents(query), [...(await others(query))]]
+    const ownIndexes = grouped(
+      indexes.filter((row) => byIndex(str(row, 'name')).length === 0),
+      'owner'
+    )
+    const parts = (index: string) => segments(index).map((row) => str(row, 'part'))
+
+    const tables = relations.flatMap((relation): Table[] => {
+      const name = str(relation, 'name')
+      if (relation['source'] !== null && relation['source'] !== undefined) return []
+      if (num(relation, 'kind') !== 0) {
+        unread.push({ kind: num(relation, 'kind') === 2 ? 'external table' : 'temporary table', name })
+        return []
+      }
+      const key = (row: Row): Key => ({ name: str(row, 'name'), columns: parts(str(row, 'ix')) })
+      const own = constraints(name)
+      const of = (kind: string) => own.filter((row) => str(row, 'kind') === kind)
+      const [primary] = of('PRIMARY KEY')
+      const words = str(relation, 'words')
+      const made = columns(name).map((row) => columnOf(row, str(server ?? {}, 'charset')))
+      unread.push(...made.flatMap((column) => column.unread))
+      return [
+        {
+          schema: 'main',
+          name,
+          ...(words === '' ? {} : { comment: words }),
+          columns: made.map(({ column }) => column),
+          ...(primary ? { primaryKey: key(primary) } : {}),
+          uniques: of('UNIQUE').map(key),
+          foreignKeys: of('FOREIGN KEY').map((row): ForeignKey => {
+            const parent = constraintOf.get(str(row, 'parent_key'))
+            return {
+              name: str(row, 'name'),
+              columns: parts(str(row, 'ix')),
+              references: {
+                schema: 'main',
+                table: str(parent ?? {}, 'owner'),
+                columns: parts(str(parent ?? {}, 'ix'))
+              },
+              onDelete: action(str(row, 'on_delete')),
+              onUpdate: action(str(row, 'on_update')),
+              deferrable: 'no'
+            }
+          }),
+          // A check is kept as two triggers, before a row is added and before it is changed: with one text.
+          checks: [...new Map(of('CHECK').map((row) => [str(row, 'name'), row])).values()].map((row): Check => ({
+            name: str(row, 'name'),
+            expression: inside(str(row, 'source').replace(/^check/i, ''))
+          })),
+          indexes: ownIndexes(name).map((row): Index => {
+            const descending = num(row, 'descending') === 1
+            const expression =
+              row['source'] === null || row['source'] === undefined ? undefined : inside(str(row, 'source'))
+            const comment = str(row, 'words')
+            if (num(row, 'off') === 1) unread.push({ kind: 'switched-off state of index', name: str(row, 'name') })
+            return {
+              name: str(row, 'name'),
+              unique: num(row, 'is_unique') === 1,
+              parts:
+                expression === undefined
+                  ? parts(str(row, 'name')).map((column) => ({ column, descending }))
+                  : [{ expression, descending }],
+              ...(comment === '' ? {} : { comment })
+            }
+          })
+        }
+      ]
+    })
+    return {
+      engine: 'firebird',
+      defaultSchema: 'main',
+      serverVersion: str(server ?? {}, 'version'),
+      tables,
+      unread,
+      ...(opaque.length ? { opaque } : {})
+    }
+  }
+}
+
+const COLUMNS = `SELECT trim(r.RDB$RELATION_NAME) AS owner, trim(r.RDB$FIELD_NAME) AS name, trim(r.RDB$FIELD_SOURCE) AS source,
+    f.RDB$FIELD_TYPE AS kind, coalesce(f.RDB$FIELD_SUB_TYPE, 0) AS sub, f.RDB$FIELD_LENGTH AS bytes,
+    f.RDB$CHARACTER_LENGTH AS chars, coalesce(f.RDB$FIELD_PRECISION, 0) AS digits, coalesce(f.RDB$FIELD_SCALE, 0) AS scale,
+    trim(c.RDB$CHARACTER_SET_NAME) AS charset, trim(c.RDB$DEFAULT_COLLATE_NAME) AS usual, trim(o.RDB$COLLATION_NAME) AS coll,
+    f.RDB$DIMENSIONS AS dimensions, f.RDB$COMPUTED_SOURCE AS computed,
+    coalesce(r.RDB$DEFAULT_SOURCE, f.RDB$DEFAULT_SOURCE) AS preset,
+    coalesce(r.RDB$NULL_FLAG, f.RDB$NULL_FLAG, 0) AS required, r.RDB$IDENTITY_TYPE AS numbers, r.RDB$DESCRIPTION AS words
+  FROM RDB$RELATION_FIELDS r
+  JOIN RDB$RELATIONS t ON t.RDB$RELATION_NAME = r.RDB$RELATION_NAME AND coalesce(t.RDB$SYSTEM_FLAG, 0) = 0
+  JOIN RDB$FIELDS f ON f.RDB$FIELD_NAME = r.RDB$FIELD_SOURCE
+  LEFT JOIN RDB$CHARACTER_SETS c ON c.RDB$CHARACTER_SET_ID = f.RDB$CHARACTER_SET_ID
+  LEFT JOIN RDB$COLLATIONS o ON o.RDB$CHARACTER_SET_ID = f.RDB$CHARACTER_SET_ID
+    AND o.RDB$COLLATION_ID = coalesce(r.RDB$COLLATION_ID, f.RDB$COLLATION_ID)
+  ORDER BY r.RDB$RELATION_NAME, r.RDB$FIELD_POSITION`
+
+const CONSTRAINTS = `SELECT trim(c.RDB$RELATION_NAME) AS owner, trim(c.RDB$CONSTRAINT_NAME) AS name, trim(c.RDB$CONSTRAINT_TYPE) AS kind,
+    trim(c.RDB$INDEX_NAME) AS ix, trim(f.RDB$CONST_NAME_UQ) AS parent_key, trim(f.RDB$DELETE_RULE) AS on_delete,
+    trim(f.RDB$UPDATE_RULE) AS on_update, t.RDB$TRIGGER_SOURCE AS source
+  FROM RDB$RELATION_CONSTRAINTS c
+  LEFT JOIN RDB$REF_CONSTRAINTS f ON f.RDB$CONSTRAINT_NAME = c.RDB$CONSTRAINT_NAME
+  LEFT JOIN RDB$CHECK_CONSTRAINTS k ON k.RDB$CONSTRAINT_NAME = c.RDB$CONSTRAINT_NAME AND c.RDB$CONSTRAINT_TYPE = 'CHECK'
+  LEFT JOIN RDB$TRIGGERS t ON t.RDB$TRIGGER_NAME = k.RDB$TRIGGER_NAME AND c.RDB$CONSTRAINT_TYPE = 'CHECK'
+  WHERE c.RDB$CONSTRAINT_TYPE <> 'NOT NULL'
+  ORDER BY c.RDB$RELATION_NAME, c.RDB$CONSTRAINT_NAME`
+
+const KEYS = `SELECT trim(RDB$CONSTRAINT_NAME) AS name, trim(RDB$RELATION_NAME) AS owner, trim(RDB$INDEX_NAME) AS ix
+  FROM RDB$RELATION_CONSTRAINTS WHERE RDB$INDEX_NAME IS NOT NULL`
+
+const INDEXES = `SELECT trim(RDB$RELATION_NAME) AS owner, trim(RDB$INDEX_NAME) AS name, coalesce(RDB$UNIQUE_FLAG, 0) AS is_unique,
+    coalesce(RDB$INDEX_TYPE, 0) AS descending, coalesce(RDB$INDEX_INACTIVE, 0) AS off, RDB$EXPRESSION_SOURCE AS source, RDB$DESCRIPTION AS words
+  FROM RDB$INDICES WHERE coalesce(RDB$SYSTEM_FLAG, 0) = 0 ORDER BY RDB$INDEX_NAME`
+
+const action = (rule: string): ReferentialAction =>
+  rule === 'RESTRICT' ? 'no action' : (rule.toLowerCase() as ReferentialAction)
+
+/** Without the parentheses that stand around the whole. */
+function inside(text: string): string {
+  const trimmed = text.trim()
+  return trimmed.startsWith('(') && trimmed.endsWith(')') ? trimmed.slice(1, -1).trim() : trimmed
+}
+
+function columnOf(row: Row, charset: string): { column: Column; unread: UnreadObject[] } {
+  const unread: UnreadObject[] = []
+  const name = `${str(row, 'owner')}.${str(row, 'name')}`
+  if (!str(row, 'source').startsWith('RDB$')) unread.push({ kind: `domain ${str(row, 'source')} of column`, name })
+  if (num(row, 'dimensions') > 0) unread.push({ kind: 'array of column', name })
+  if (row['coll'] && str(row, 'coll') !== str(row, 'usual'))
+    unread.push({ kind: `collation ${str(row, 'coll')} of column`, name })
+  const preset = str(row, 'preset').replace(/^(default\b|=)\s*/i, '')
+  const computed = row['computed'] === null || row['computed'] === undefined ? undefined : inside(str(row, 'computed'))
+  const numbers = row['numbers']
+  const words = str(row, 'words')
+  return {
+    unread,
+    column: {
+      name: str(row, 'name'),
+      type: typeOf(row, charset),
+      nullable: num(row, 'required') !== 1,
+      ...(preset === '' || computed !== undefined ? {} : { default: preset }),
+      ...(numbers === null || numbers === undefined
+        ? {}
+        : { identity: Number(numbers) === 0 ? ('always' as const) : ('by default' as const) }),
+      ...(computed === undefined ? {} : { generated: computed }),
+      ...(words === '' ? {} : { comment: words })
+    }
+  }
+}
+
+/** "RDB$FIELDS": the numbers that stand for types. */
+const plainTypes: Readonly<Record<number, string>> = {
+  10: 'float',
+  12: 'date',
+  13: 'time',
+  23: 'boolean',
+  27: 'double precision',
+  28: 'time with time zone',
+  29: 'timestamp with time zone',
+  35: 'timestamp',
+  24: 'decfloat(16)',
+  25: 'decfloat(34)'
+}
+const wholeTypes: Readonly<Record<number, readonly [string, number]>> = {
+  7: ['smallint', 4],
+  8: ['integer', 9],
+  16: ['bigint', 18],
+  26: ['int128', 38]
+}
+
+function typeOf(row: Row, usual: string): string {
+  const [kind, sub, digits, scale] = [num(row, 'kind'), num(row, 'sub'), num(row, 'digits'), -num(row, 'scale')]
+  const whole = wholeTypes[kind]
+  if (whole) {
+    if (sub === 0 && scale === 0) return whole[0]
+    return `${sub === 2 ? 'decimal' : 'numeric'}(${digits || whole[1]},${scale})`
+  }
+  const set = str(row, 'charset')
+  const text = set === usual || set === '' ? '' : ` character set ${set.toLowerCase()}`
+  if (kind === 14 || kind === 37)
+    return `${kind === 14 ? 'char' : 'varchar'}(${set === 'OCTETS' ? num(row, 'bytes') : num(row, 'chars')})${text}`
+  if (kind === 261) return sub === 1 ? `blob sub_type text${text}` : sub === 0 ? 'blob' : `blob sub_type ${sub}`
+  return plainTypes[kind] ?? `type ${kind}`
+}
+
+/** Views and triggers, with what they use: "RDB$DEPENDENCIES". */
+async function dependents(query: RunQuery): Promise<OpaqueObject[]> {
+  const uses = grouped(
+    await query(
+      `SELECT DISTINCT trim(RDB$DEPENDENT_NAME) AS name, trim(RDB$DEPENDED_ON_NAME) AS target, trim(RDB$FIELD_NAME) AS part
+       FROM RDB$DEPENDENCIES WHERE RDB$DEPENDENT_TYPE IN (1, 2) AND RDB$DEPENDED_ON_TYPE IN (0, 1)`
+    ),
+    'name'
+  )
+  const rights = grouped(
+    await query(
+      `SELECT DISTINCT trim(RDB$RELATION_NAME) AS name, trim(RDB$USER) AS who, trim(RDB$PRIVILEGE) AS what, RDB$GRANT_OPTION AS pass,
+         RDB$USER_TYPE AS kind
+       FROM RDB$USER_PRIVILEGES p WHERE RDB$OBJECT_TYPE IN (0, 1) AND RDB$FIELD_NAME IS NULL AND RDB$USER <> RDB$GRANTOR
+       ORDER BY 1, 2, 3`
+    ),
+    'name'
+  )
+  const usesOf = (name: string, own?: string) => {
+    const tables = new Map<string, string[]>(own === undefined ? [] : [[own, []]])
+    for (const row of uses(name)) {
+      const list = tables.get(str(row, 'target')) ?? []
+      tables.set(str(row, 'target'), row['part'] ? [...list, str(row, 'part')] : list)
+    }
+    return [...tables].map(([table, columns]) => ({ schema: 'main', table, columns }))
+  }
+  const views = await query(
+    `SELECT trim(RDB$RELATION_NAME) AS name, RDB$VIEW_SOURCE AS source, RDB$DESCRIPTION AS words,
+       (SELECT list('"' || replace(trim(f.RDB$FIELD_NAME), '"', '""') || '"', ', ') FROM (SELECT x.RDB$FIELD_NAME FROM RDB$RELATION_FIELDS x
+          WHERE x.RDB$RELATION_NAME = r.RDB$RELATION_NAME ORDER BY x.RDB$FIELD_POSITION) f) AS columns
+     FROM RDB$RELATIONS r WHERE RDB$VIEW_SOURCE IS NOT NULL AND coalesce(RDB$SYSTEM_FLAG, 0) = 0 ORDER BY RDB$RELATION_NAME`
+  )
+  const triggers = await query(
+    `SELECT trim(RDB$TRIGGER_NAME) AS name, trim(RDB$RELATION_NAME) AS owner, RDB$TRIGGER_TYPE AS kind, RDB$TRIGGER_SEQUENCE AS place,
+       coalesce(RDB$TRIGGER_INACTIVE, 0) AS off, RDB$TRIGGER_SOURCE AS source, RDB$DESCRIPTION AS words
+     FROM RDB$TRIGGERS WHERE coalesce(RDB$SYSTEM_FLAG, 0) = 0 AND RDB$RELATION_NAME IS NOT NULL ORDER BY RDB$RELATION_NAME, RDB$TRIGGER_SEQUENCE`
+  )
+  const comment = (what: string, row: Row) =>
+    str(row, 'words') === '' ? [] : [`COMMENT ON ${what} ${quote(str(row, 'name'))} IS ${literal(str(row, 'words'))}`]
+  return [
+    ...views.map((row): OpaqueObject => {
+      const name = str(row, 'name')
+      const after = [...comment('VIEW', row), ...rights(name).flatMap(grant)]
+      return {
+        kind: 'view',
+        schema: 'main',
+        name,
+        definition: `CREATE VIEW ${quote(name)} (${str(row, 'columns')}) AS ${str(row, 'source')}`,
+        uses: usesOf(name),
+        ...(after.length ? { after } : {})
+      }
+    }),
+    ...triggers.map((row): OpaqueObject => {
+      const [name, table] = [str(row, 'name'), str(row, 'owner')]
+      const after = comment('TRIGGER', row)
+      return {
+        kind: 'trigger',
+        schema: 'main',
+        name,
+        table,
+        definition: `CREATE TRIGGER ${quote(name)} FOR ${quote(table)} ${num(row, 'off') === 1 ? 'INACTIVE' : 'ACTIVE'} ${moment(num(row, 'kind'))} POSITION ${num(row, 'place')}\n${str(row, 'source')}`,
+        uses: usesOf(name, table),
+        ...(after.length ? { after } : {})
+      }
+    })
+  ]
+}
+
+const RIGHTS: Readonly<Record<string, string>> = { S: 'SELECT', I: 'INSERT', U: 'UPDATE', D: 'DELETE', R: 'REFERENCES' }
+
+function grant(row: Row): string[] {
+  const what = RIGHTS[str(row, 'what')]
+  if (!what) return []
+  const who = str(row, 'who') === 'PUBLIC' ? 'PUBLIC' : quote(str(row, 'who'))
+  return [`GRANT ${what} ON ${quote(str(row, 'name'))} TO ${who}${num(row, 'pass') === 1 ? ' WITH GRANT OPTION' : ''}`]
+}
+
+/** "RDB$TRIGGER_TYPE": one more than three pairs of bits tell what sets it off; what is left tells when. */
+function moment(type: number): string {
+  const events = ['', 'INSERT', 'UPDATE', 'DELETE']
+  const code = type + 1
+  const found = [1, 3, 5].flatMap((shift) => events[(code >> shift) & 3] || [])
+  return `${code & 1 ? 'AFTER' : 'BEFORE'} ${found.join(' OR ')}`
+}
+
+async function others(query: RunQuery): Promise<UnreadObject[]> {
+  const rows = await query(
+    `SELECT 'procedure' AS kind, trim(RDB$PROCEDURE_NAME) AS name FROM RDB$PROCEDURES WHERE coalesce(RDB$SYSTEM_FLAG, 0) = 0 AND RDB$PACKAGE_NAME IS NULL
+     UNION ALL SELECT 'function', trim(RDB$FUNCTION_NAME) FROM RDB$FUNCTIONS WHERE coalesce(RDB$SYSTEM_FLAG, 0) = 0 AND RDB$PACKAGE_NAME IS NULL
+     UNION ALL SELECT 'package', trim(RDB$PACKAGE_NAME) FROM RDB$PACKAGES WHERE coalesce(RDB$SYSTEM_FLAG, 0) = 0
+     UNION ALL SELECT 'sequence', trim(RDB$GENERATOR_NAME) FROM RDB$GENERATORS WHERE coalesce(RDB$SYSTEM_FLAG, 0) = 0
+     UNION ALL SELECT 'domain', trim(RDB$FIELD_NAME) FROM RDB$FIELDS WHERE coalesce(RDB$SYSTEM_FLAG, 0) = 0 AND RDB$FIELD_NAME NOT STARTING WITH 'RDB$'
+     UNION ALL SELECT 'exception', trim(RDB$EXCEPTION_NAME) FROM RDB$EXCEPTIONS WHERE coalesce(RDB$SYSTEM_FLAG, 0) = 0
+     ORDER BY 1, 2`
+  )
+  return rows.map((row) => ({ kind: str(row, 'kind'), name: str(row, 'name') }))
+}
