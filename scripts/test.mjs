@@ -21,6 +21,11 @@ const needed = [
     what: 'a MariaDB server, for laws, commands and pages on a real server',
     package: 'mariadb-server',
     there: () => existsSync('/usr/sbin/mariadbd')
+  },
+  {
+    what: 'a Firebird server, for laws and commands on a real server',
+    package: 'firebird3.0-server',
+    there: () => existsSync('/usr/sbin/firebird')
   }
 ]
 

@@ -13,7 +13,7 @@ import {
 
 const program = new Command('ramblet')
   .description(
-    'Schemas as designs and databases: scripts, differences and migrations.\nA SOURCE is a design file or a database: postgres://…, mysql://… (MariaDB), sqlite:FILE'
+    'Schemas as designs and databases: scripts, differences and migrations.\nA SOURCE is a design file or a database: postgres://…, mysql://… (MariaDB), firebird://…, sqlite:FILE'
   )
   .exitOverride()
   .configureHelp({ sortSubcommands: false })

@@ -7,6 +7,7 @@ import type { Dialect } from '../lib/core/dialects'
 import type { Notice } from '../lib/core/notice'
 import { withoutLedger, type LiveDatabase } from '../lib/live'
 import { openSqlite } from '../lib/live/sqlite'
+import { openFirebird } from '../lib/server/firebird'
 import { openMariadb } from '../lib/server/mariadb'
 import { openPostgres } from '../lib/server/postgres'
 import initSqlJs from 'sql.js'
@@ -58,9 +59,7 @@ const OPENERS: readonly Opener[] = [
   },
   {
     pattern: /^firebird:\/\//,
-    open: async () => {
-      throw new CouldNot('Firebird is not known yet.')
-    }
+    open: async (url) => ({ live: await openFirebird(url), engine: 'firebird' })
   }
 ]
 

@@ -79,6 +79,41 @@ const engines: Readonly<Record<string, Forms>> = {
       ['uuid', 'uuid()', 'uuid_v4()'],
       ['varchar(20)', "concat('a', 'b')", "concat('a', 'c')"]
     ]
+  },
+  firebird: {
+    columns: [
+      ['N', 'integer'],
+      ['A', 'varchar(20)'],
+      ['ORDER', 'integer']
+    ],
+    checks: [
+      ...checks.map(
+        ([form, other]) =>
+          [form, other].map((text) =>
+            text
+              .replace('"order"', '"ORDER"')
+              .replace('length(', 'char_length(')
+              .replace(/n % (\d)/, 'mod(n, $1)')
+          ) as [string, string]
+      ),
+      ["a || 'x' <> 'yx'", "a || 'y' <> 'yx'"],
+      ["a SIMILAR TO '[A-Z]+'", "a SIMILAR TO '[a-z]+'"],
+      ["a STARTING WITH 'N'", "a STARTING WITH 'M'"],
+      ['a IS DISTINCT FROM cast(n as varchar(20))', 'a IS NOT DISTINCT FROM cast(n as varchar(20))'],
+      ['EXTRACT(YEAR FROM CURRENT_DATE) > n', 'EXTRACT(MONTH FROM CURRENT_DATE) > n']
+    ],
+    defaults: [
+      ['integer', '0', '1'],
+      ['integer', '-5', '5'],
+      ['numeric(8,2)', '1.50', '1.51'],
+      ['varchar(20)', "'it''s'", "'its'"],
+      ['varchar(20)', "''", "' '"],
+      ['varchar(128)', 'USER', 'CURRENT_ROLE'],
+      ['boolean', 'TRUE', 'FALSE'],
+      ['date', 'CURRENT_DATE', "'2000-01-01'"],
+      ['timestamp', 'CURRENT_TIMESTAMP', "'now'"],
+      ['char(2) character set octets', "x'00ff'", "x'00fe'"]
+    ]
   }
 }
 

@@ -24,10 +24,7 @@ describe.each(ENGINES_UNDER_TEST)('$label', (engine) => {
     expect(await open('Ines')).toMatchObject({ holder: 'Bram' })
     await breakLock(db.live, db.dialect)
     expect(await open('Ines')).toHaveProperty('release')
-    const { quote, table } = db.dialect.write
-    const { rows } = await db.live.query(
-      `SELECT ${quote('statement')}, ${quote('state')}, ${quote('message')} FROM ${table(db.dialect.profile.defaultSchema, 'ramblet_ledger')} ORDER BY ${quote('line')}`
-    )
+    const { rows } = await db.live.query('SELECT statement, state, message FROM ramblet_ledger ORDER BY line')
     expect(rows).toEqual([
       [statement, 'done', null],
       ['DROP TABLE x', 'failed', 'no such table']

@@ -11,6 +11,7 @@ import { openMariadb } from '../../src/lib/server/mariadb'
 import { openPostgres } from '../../src/lib/server/postgres'
 import { startFirebird, startMariadb, startPostgres, whyNoFirebird, whyNoMariadb, whyNoPostgres } from './servers'
 import { openSqlite } from '../../src/lib/live/sqlite'
+import { rmSync } from 'node:fs'
 import { readFile } from 'node:fs/promises'
 
 export interface Playground {
@@ -175,8 +176,10 @@ async function firebirdServer(): Promise<Playground> {
     },
     exec: (sql) => run(live, [sql]),
     reset: async () => {
+      const old = optionsOf(url).database
       await live.close()
       ;({ url, live } = await another())
+      rmSync(old, { force: true })
     },
     // Another connection begins the work and is cut from the server's side.
     half: async (statements) => {

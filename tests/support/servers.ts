@@ -11,7 +11,7 @@ import {
   rmSync,
   writeFileSync
 } from 'node:fs'
-import { createServer, type AddressInfo } from 'node:net'
+import { connect, createServer, type AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import mysql from 'mysql2/promise'
@@ -234,14 +234,14 @@ export async function startFirebird(): Promise<Server> {
   isql(readFileSync('/usr/share/firebird/3.0/security.sql', 'utf8'), security)
   isql(`CREATE OR ALTER USER SYSDBA PASSWORD 'test' USING PLUGIN Srp;\nCOMMIT;\n`, security)
   const child = spawn(firebirdd, ['-p', String(port)], { ...options, env, stdio: 'ignore' })
-  const access = { host: '127.0.0.1', port, user: 'SYSDBA', password: 'test' }
+  const access = { host: '127.0.0.1', port, user: 'SYSDBA', password: 'test', retryConnectionInterval: 0 }
   const make = (file: string) =>
     new Promise<void>((resolve, reject) => {
       firebird.create({ ...access, database: file, encoding: 'UTF8', pageSize: 8192 }, (error, db) =>
         error ? reject(error) : db.detach(() => resolve())
       )
     })
-  await untilItAnswers(() => make(join(folder, 'first.fdb')))
+  await untilItAnswers(() => reached(port))
   return {
     port,
     create: async (database) => {
@@ -251,6 +251,17 @@ export async function startFirebird(): Promise<Server> {
     },
     stop: () => end(child, 'SIGTERM', folder)
   }
+}
+
+/** Resolves when something takes a connection at a port. */
+function reached(port: number): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const socket = connect(port, '127.0.0.1', () => {
+      socket.destroy()
+      resolve()
+    })
+    socket.once('error', reject)
+  })
 }
 
 function freePort(): Promise<number> {

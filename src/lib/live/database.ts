@@ -45,5 +45,7 @@ export interface LiveDatabase {
    * one at a time.
    */
   run(statements: readonly string[]): Promise<readonly StatementOutcome[]>
+  /** Asks the engine to give up what it is at: that call then rejects. Absent where an engine cannot be asked meanwhile. */
+  cancel?(): Promise<void>
   close(): Promise<void>
 }

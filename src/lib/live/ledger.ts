@@ -78,8 +78,7 @@ export async function breakLock(live: LiveDatabase, dialect: Dialect): Promise<v
 
 async function holder(live: LiveDatabase, dialect: Dialect): Promise<Held | undefined> {
   const { schema, name } = lockTable(dialect)
-  const { quote, table } = dialect.write
-  const { rows } = await live.query(`SELECT ${quote('holder')}, ${quote('since')} FROM ${table(schema, name)}`)
+  const { rows } = await live.query(`SELECT holder, since FROM ${dialect.write.table(schema, name)}`)
   const [row] = rows
   return row && { holder: String(row[0]), since: String(row[1]) }
 }

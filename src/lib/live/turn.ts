@@ -14,6 +14,8 @@ export function inTurn(live: LiveDatabase): LiveDatabase {
     catalog: () => after(() => live.catalog()),
     query: (sql, options) => after(() => live.query(sql, options)),
     run: (statements) => after(() => live.run(statements)),
+    // Out of turn: it is about the call that is under way.
+    ...(live.cancel ? { cancel: () => live.cancel?.() ?? Promise.resolve() } : {}),
     close: () => after(() => live.close())
   }
 }

@@ -30,7 +30,12 @@ const config = (from: string | Access): Options => ({
 
 const attach = (options: Options): Promise<Database> =>
   new Promise((resolve, reject) => {
-    firebird.attach(options, (error: unknown, db) => (error ? reject(asError(error)) : resolve(db)))
+    const late = setTimeout(() => reject(new Error(`No answer from ${options.host}:${options.port}.`)), 10_000)
+    firebird.attach(options, (error: unknown, db) => {
+      clearTimeout(late)
+      if (error) reject(asError(error))
+      else resolve(db)
+    })
   })
 
 /** Encrypted, as servers want it unless they are told otherwise; one that cannot is spoken to in the clear where that may be. */
@@ -108,9 +113,16 @@ export async function openFirebird(from: string | Access): Promise<LiveDatabase>
       }
       return outcomes
     },
+    cancel: () => db.cancelAsync(),
     close: () => db.detachAsync()
   }
 }
+
+/** "Connection string": a server opens the file or alias that it is given, and tells nobody which there are. */
+export const firebirdDatabases = (): Promise<string[]> =>
+  Promise.reject(
+    new Error('A Firebird server does not say which databases it has: give the path of a file, or an alias.')
+  )
 
 const nameOf = (field: FieldMetadata) => field.alias ?? field.field ?? ''
 

@@ -68,6 +68,11 @@ export async function openMariadb(from: string | Access): Promise<LiveDatabase> 
       }
       return outcomes
     },
+    // "KILL QUERY", over another connection: this one is busy.
+    cancel: async () => {
+      const other = await mysql.createConnection(config(from))
+      await other.query(`KILL QUERY ${connection.threadId}`).finally(() => other.end())
+    },
     close: () => connection.end()
   }
 }

@@ -1,6 +1,7 @@
 // A database on a server, by the driver of its engine.
 import type { ServerAddress } from '../core/design'
 import type { LiveDatabase } from '../live'
+import { firebirdDatabases, openFirebird } from './firebird'
 import { mariadbDatabases, openMariadb } from './mariadb'
 import { openPostgres, postgresDatabases } from './postgres'
 
@@ -16,5 +17,6 @@ interface Driver {
 
 export const DRIVERS: Readonly<Record<string, Driver>> = {
   postgres: { open: openPostgres, databases: postgresDatabases },
-  mariadb: { open: openMariadb, databases: mariadbDatabases }
+  mariadb: { open: openMariadb, databases: mariadbDatabases },
+  firebird: { open: openFirebird, databases: firebirdDatabases }
 }

@@ -24,6 +24,7 @@ export async function openPostgres(from: string | Access): Promise<LiveDatabase>
   // A connection that breaks while nobody waits for it: the next thing asked of it fails and says so.
   client.on('error', () => undefined)
   await client.connect()
+  const { rows: own } = await client.query<{ pid: number }>('SELECT pg_backend_pid() AS pid')
   const rows = async (sql: string) => (await client.query<Record<string, unknown>>(sql)).rows
 
   return {
@@ -71,6 +72,12 @@ export async function openPostgres(from: string | Access): Promise<LiveDatabase>
       } catch (error) {
         return [...outcomes.slice(0, -1), { ok: false, time: 0, affected: 0, error: errorOf(error) }]
       }
+    },
+    // `pg_cancel_backend`, over another connection: this one is busy.
+    cancel: async () => {
+      const other = new pg.Client({ ...config(from), application_name: 'ramblet' })
+      await other.connect()
+      await other.query('SELECT pg_cancel_backend($1)', [own[0]?.pid]).finally(() => other.end())
     },
     close: () => client.end()
   }

@@ -61,6 +61,7 @@ export function remoteDatabase(key: string, engine: string): LiveDatabase {
     catalog: () => ask<Catalog>('catalog'),
     query: (sql, options) => ask<QueryResult>('query', { sql, ...options }),
     run: (statements) => ask<StatementOutcome[]>('run', { statements }),
+    cancel: () => ask<void>('cancel'),
     close: () => signOut(key)
   }
 }

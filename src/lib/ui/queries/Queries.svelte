@@ -50,7 +50,9 @@
         <SqlEditor bind:text engine={target.engine} live={status?.live} onrun={() => session.run(text)} />
         <div class="flex flex-wrap items-center gap-3">
           {#if session.running}
-            <button class={button} onclick={() => session.cancel()}>Stop waiting</button>
+            <button class={button} onclick={() => session.cancel()}
+              >{session.stoppable ? 'Stop' : 'Stop waiting'}</button
+            >
             <span class="text-[13px] text-soft" role="status"
               >{count(session.waiting, 'statement', 'statements')} to go …</span
             >

@@ -19,6 +19,8 @@ export class QuerySession {
   waiting = $state(0)
   readOnly = $state(true)
   private cancelled = false
+  /** No statement is sent any more; the one under way is answered yet. */
+  private stopped = false
 
   constructor(
     private readonly live: () => LiveDatabase | undefined,
@@ -37,6 +39,7 @@ export class QuerySession {
     const statements = splitStatements(text)
     this.running = true
     this.cancelled = false
+    this.stopped = false
     this.answers = []
     this.waiting = statements.length
     for (const { sql } of statements) {
@@ -46,15 +49,28 @@ export class QuerySession {
       if (this.cancelled) break
       this.waiting--
       this.answers = [...this.answers, answer]
-      if (answer.error !== undefined) break
+      if (answer.error !== undefined || this.stopped) break
     }
     this.running = false
     await this.remember()
   }
 
-  /** Sends no more, and does not wait for what was sent. */
-  cancel() {
+  /** Whether the engine can be asked to give up, or we can only stop waiting for it. */
+  get stoppable(): boolean {
+    return this.live()?.cancel !== undefined
+  }
+
+  /** Sends no more, and has the engine give up what it is at; where it cannot be asked, its answer is not waited for. */
+  async cancel() {
     if (!this.running) return
+    const live = this.live()
+    if (live?.cancel) {
+      this.stopped = true
+      await live.cancel().catch((error: unknown) => {
+        this.answers = [...this.answers, { sql: '', time: 0, error: `It could not be stopped: ${String(error)}` }]
+      })
+      return
+    }
     this.cancelled = true
     this.running = false
     this.answers = [...this.answers, { sql: '', time: 0, error: `Stopped. ${this.waiting} not answered or not sent.` }]

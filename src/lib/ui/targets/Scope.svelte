@@ -12,20 +12,25 @@
   const strangers = $derived.by(() => {
     const { live, compared } = desk.status.get(target.id) ?? {}
     const wanted = new Set(compared?.wanted.tables.map((table) => table.name))
-    const left = new Set(ignored.map((item) => item.table))
-    return (live?.tables ?? []).filter((table) => !wanted.has(table.name) && !left.has(table.name))
+    const isLeftOut = ({ schema, name }: { schema: string; name: string }) =>
+      ignored.some((item) => item.schema === schema && (item.kind === 'schema' || item.table === name))
+    return (live?.tables ?? []).filter((table) => !wanted.has(table.name) && !isLeftOut(table))
+  })
+  /** Whole schemas of such tables. */
+  const foreignSchemas = $derived.by(() => {
+    const wanted = new Set(desk.status.get(target.id)?.compared?.wanted.tables.map(({ schema }) => schema))
+    return [...new Set(strangers.map(({ schema }) => schema))].filter((schema) => !wanted.has(schema)).sort()
   })
   let table = $state('')
   let reason = $state('')
 
   function leaveOut() {
-    const found = strangers.find((stranger) => stranger.name === table)
-    if (!found || reason.trim() === '') return
+    const [kind = '', schema = '', name] = JSON.parse(table) as [string, string, string?]
+    if (reason.trim() === '') return
     const item: Ignored = {
-      kind: 'table',
-      schema: found.schema,
-      table: found.name,
-      name: found.name,
+      kind,
+      schema,
+      ...(name === undefined ? {} : { table: name, name }),
       reason: reason.trim()
     }
     set(target, { ignored: [...ignored, item] })
@@ -68,10 +73,15 @@
         }}
       >
         <label class="flex items-center gap-1.5"
-          >Leave out the table
+          >Leave out
           <select class={field} bind:value={table}>
             <option value="">…</option>
-            {#each strangers as stranger (stranger.name)}<option>{stranger.name}</option>{/each}
+            {#each foreignSchemas as schema (schema)}<option value={JSON.stringify(['schema', schema])}
+                >all of the schema {schema}</option
+              >{/each}
+            {#each strangers as { schema, name } (`${schema}.${name}`)}<option
+                value={JSON.stringify(['table', schema, name])}>the table {name}</option
+              >{/each}
           </select>
         </label>
         <label class="flex items-center gap-1.5">because <input class="{field} w-56" bind:value={reason} /></label>

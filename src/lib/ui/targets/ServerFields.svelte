@@ -1,13 +1,15 @@
 <!-- Where a target's server is; tried out here. The password typed is sent once, and kept in no design. -->
 <script lang="ts">
   import type { ServerAddress, Target } from '../../core/design'
+  import { dialect } from '../../core/dialects'
+  import { count } from '../desk/words'
   import { isSignedIn, listDatabases, signIn, signOut } from '../databases/remote'
   import { useDesk } from '../desk/desk.svelte'
   import { targetKey } from '../../storage'
 
   const { target, onset }: { target: Target; onset: (server: ServerAddress) => void } = $props()
   const desk = useDesk()
-  const ports: Readonly<Record<string, number>> = { postgres: 5432, mariadb: 3306 }
+  const ports: Readonly<Record<string, number>> = { postgres: 5432, mariadb: 3306, firebird: 3050 }
   const server = $derived<ServerAddress>(
     target.server ?? { host: '127.0.0.1', port: ports[target.engine] ?? 5432, database: '', user: '' }
   )
@@ -33,8 +35,16 @@
       const { version } = await signIn(key, access())
       password = ''
       await desk.look(target.id)
-      return `It answers: version ${version}.`
+      return `It answers: version ${version}.${schemasSaid()}`
     })
+  /** The schemas that hold tables, where the engine has several. */
+  function schemasSaid(): string {
+    const tables = desk.status.get(target.id)?.live?.tables ?? []
+    const schemas = [...new Set(tables.map((table) => table.schema))].sort()
+    if (!dialect(target.engine)?.profile.features.schemas || schemas.length === 0) return ''
+    const many = (schema: string) => count(tables.filter((table) => table.schema === schema).length, 'table', 'tables')
+    return ` It has ${schemas.map((schema) => `${schema} (${many(schema)})`).join(', ')}.`
+  }
   const list = () =>
     attempt(async () => {
       databases = await listDatabases(access())

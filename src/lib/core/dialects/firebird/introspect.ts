@@ -232,12 +232,17 @@ function typeOf(row: Row, usual: string): string {
   return plainTypes[kind] ?? `type ${kind}`
 }
 
-/** Views and triggers, with what they use: "RDB$DEPENDENCIES". */
+/** Views and triggers, with what they use: "RDB$DEPENDENCIES", where a view's expressions stand under their own names (3). */
 async function dependents(query: RunQuery): Promise<OpaqueObject[]> {
   const uses = grouped(
     await query(
       `SELECT DISTINCT trim(RDB$DEPENDENT_NAME) AS name, trim(RDB$DEPENDED_ON_NAME) AS target, trim(RDB$FIELD_NAME) AS part
-       FROM RDB$DEPENDENCIES WHERE RDB$DEPENDENT_TYPE IN (1, 2) AND RDB$DEPENDED_ON_TYPE IN (0, 1)`
+       FROM RDB$DEPENDENCIES WHERE RDB$DEPENDENT_TYPE IN (1, 2) AND RDB$DEPENDED_ON_TYPE IN (0, 1)
+       UNION SELECT trim(f.RDB$RELATION_NAME), trim(d.RDB$DEPENDED_ON_NAME), trim(d.RDB$FIELD_NAME)
+       FROM RDB$DEPENDENCIES d
+       JOIN RDB$RELATION_FIELDS f ON f.RDB$FIELD_SOURCE = d.RDB$DEPENDENT_NAME
+       JOIN RDB$RELATIONS v ON v.RDB$RELATION_NAME = f.RDB$RELATION_NAME AND v.RDB$VIEW_SOURCE IS NOT NULL
+       WHERE d.RDB$DEPENDENT_TYPE = 3 AND d.RDB$DEPENDED_ON_TYPE IN (0, 1)`
     ),
     'name'
   )
