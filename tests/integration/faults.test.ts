@@ -1,7 +1,6 @@
 // A run that is cut at every boundary: before a transaction, inside it, and after it but before anybody was told. Taken
-// up each time, it ends in the same state, and no statement is applied twice. What "inside" is differs, see `half` in
-// `support/engines.ts`: the server ends the connection (PostgreSQL server), a refusal rolls back (embedded engines), or
-// nothing has been sent (MariaDB, where each statement is all or nothing).
+// up each time, it ends in the same state, and no statement is applied twice. "Inside" is a real cut, see `half` in
+// `support/engines.ts`: a server ends the connection that is at work; an embedded engine ends before it has stored what it did.
 import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { compare } from '../../src/lib/core/compare'

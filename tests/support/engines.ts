@@ -1,6 +1,7 @@
 // The engines that laws are tried on: a database that is emptied between cases.
 import firebird from 'node-firebird'
 import pg from 'pg'
+import mysql from 'mysql2/promise'
 import initSqlJs from 'sql.js'
 import { dialect as dialectOf, type Dialect } from '../../src/lib/core/dialects'
 import type { Table } from '../../src/lib/core/catalog'
@@ -38,8 +39,6 @@ export interface EngineUnderTest {
   open(): Promise<Playground>
 }
 
-const nowhere = { load: async () => undefined, save: async () => undefined }
-
 async function run(live: LiveDatabase, statements: readonly string[]) {
   const outcomes = await live.run(statements)
   const refused = outcomes.findIndex((outcome) => outcome.error)
@@ -54,19 +53,40 @@ const known = (id: string, version?: string): Dialect => {
 
 async function embeddedPostgres(): Promise<Playground> {
   const file = await readFile(new URL('../../src/lib/live/generated/cluster.tar.gz', import.meta.url))
-  const live = await openEmbeddedPostgres(nowhere, async () => new Blob([new Uint8Array(file)]))
+  const template = async () => new Blob([new Uint8Array(file)])
+  let stored: Blob | undefined
+  let storing: 'never' | 'now' | 'cut' = 'never'
+  const keeper = {
+    load: async () => stored,
+    save: async (dump: () => Promise<Blob>) => {
+      if (storing === 'cut') throw new Error('ended before it was stored')
+      if (storing === 'now') stored = await dump()
+    }
+  }
+  let live = await openEmbeddedPostgres(keeper, template)
+  let cuts = 0
   const postgres = known('postgres')
   return {
     dialect: postgres,
-    live,
+    get live() {
+      return live
+    },
     exec: async (sql) => void (await live.query(sql)),
     reset: async () => {
       for (const sql of ['DROP SCHEMA IF EXISTS quay CASCADE', 'DROP SCHEMA public CASCADE', 'CREATE SCHEMA public'])
         await live.query(sql)
     },
+    // The process ends after the work and before it is stored: the next one has what was stored. Since that takes a
+    // second, it is done now and then; else a statement that is refused ends the transaction as a kill would.
     half: async (statements) => {
-      // A statement that is refused ends the transaction as a kill would.
-      await live.run([...statements, 'SELECT 1 / 0'])
+      if (cuts++ % 25 > 0) return void (await live.run([...statements, 'SELECT 1 / 0']))
+      storing = 'now'
+      await live.run([])
+      storing = 'cut'
+      await live.run(statements).catch(() => undefined)
+      storing = 'never'
+      await live.close()
+      live = await openEmbeddedPostgres(keeper, template)
     },
     empty: async (tables) => {
       for (const { schema, name } of tables) await live.query(`TRUNCATE ${postgres.write.table(schema, name)} CASCADE`)
@@ -78,7 +98,16 @@ async function embeddedPostgres(): Promise<Playground> {
 async function embeddedSqlite(): Promise<Playground> {
   const engine = await initSqlJs()
   const dialect = known('sqlite')
-  let live = await openSqlite(engine, nowhere)
+  let stored: Uint8Array | undefined
+  let cut = false
+  const keeper = {
+    load: async () => stored,
+    save: async (file: () => Uint8Array) => {
+      if (cut) throw new Error('ended before it was stored')
+      stored = file()
+    }
+  }
+  let live = await openSqlite(engine, keeper)
   return {
     dialect,
     get live() {
@@ -87,10 +116,16 @@ async function embeddedSqlite(): Promise<Playground> {
     exec: async (sql) => void (await live.query(sql)),
     reset: async () => {
       await live.close()
-      live = await openSqlite(engine, nowhere)
+      stored = undefined
+      live = await openSqlite(engine, keeper)
     },
+    // The process ends after the work and before its file is stored: the next one has the file that was.
     half: async (statements) => {
-      await live.run([...statements, 'SELECT no_such_thing()'])
+      cut = true
+      await live.run(statements).catch(() => undefined)
+      cut = false
+      await live.close()
+      live = await openSqlite(engine, keeper)
     },
     empty: async (tables) => {
       await run(
@@ -138,15 +173,33 @@ async function postgresServer(): Promise<Playground> {
 
 async function mariadbServer(): Promise<Playground> {
   const server = await startMariadb()
-  const live = await openMariadb(await server.create('harbour'))
+  const url = await server.create('harbour')
+  const live = await openMariadb(url)
   const dialect = known('mariadb', '10.11')
   return {
     dialect,
     live,
     exec: async (sql) => void (await live.query(sql)),
     reset: () => run(live, ['DROP DATABASE harbour', 'CREATE DATABASE harbour', 'USE harbour']),
-    // Each statement is all or nothing by itself: one that is cut off in time has left nothing.
-    half: async () => undefined,
+    // Each statement is all or nothing by itself. Another connection is in the middle of it, waiting for a lock on all
+    // tables, when the server ends it.
+    half: async ([statement = '']) => {
+      const [other, killer] = [await mysql.createConnection(url), await mysql.createConnection(url)]
+      other.on('error', () => undefined)
+      await killer.query('FLUSH TABLES WITH READ LOCK')
+      const cut = other.query(statement).catch(() => undefined)
+      const under = async () => {
+        const [rows] = await killer.query<mysql.RowDataPacket[]>(
+          `SELECT state FROM information_schema.processlist WHERE id = ${other.threadId} AND command = 'Query'`
+        )
+        return String(rows[0]?.['state'] ?? '')
+      }
+      while (!(await under()).startsWith('Waiting'));
+      await killer.query(`KILL ${other.threadId}`)
+      await cut
+      await killer.query('UNLOCK TABLES')
+      await killer.end()
+    },
     empty: (tables) =>
       run(live, [
         'SET foreign_key_checks = 0',

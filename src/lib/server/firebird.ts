@@ -23,6 +23,7 @@ const config = (from: string | Access): Options => ({
     : { host: from.host, port: from.port, database: from.database, user: from.user, password: from.password }),
   encoding: 'UTF8',
   blobAsText: true,
+  lowercase_keys: true,
   numericMode: 'safe',
   // A connection that is lost says so; it is not made again behind anybody's back.
   retryConnectionInterval: 0
@@ -61,8 +62,10 @@ interface Answer {
 
 export async function openFirebird(from: string | Access): Promise<LiveDatabase> {
   const db = await signIn(config(from), typeof from !== 'string' && from.tls === true)
-  const isolation = firebird.ISOLATION_READ_COMMITTED
-  const within = async (readOnly: boolean, work: (transaction: Transaction) => Promise<Answer>): Promise<Answer> => {
+  const within = async <T>(
+    work: (transaction: Transaction) => Promise<T>,
+    { readOnly = false, isolation = firebird.ISOLATION_READ_COMMITTED } = {}
+  ): Promise<T> => {
     const transaction = await db.startTransactionAsync({ isolation, readOnly, wait: true, waitTimeout: 20 })
     try {
       const answer = await work(transaction)
@@ -73,27 +76,19 @@ export async function openFirebird(from: string | Access): Promise<LiveDatabase>
       throw error
     }
   }
-  const ask = (sql: string, readOnly: boolean) =>
-    within(readOnly, async (transaction) => {
-      const { rows, fields, affectedRows } = await transaction.executeAsync<unknown[]>(sql, [], { withMeta: true })
-      const list = (Array.isArray(rows) ? rows : []) as unknown[]
-      // What returns one row gives it bare.
-      const whole = fields.length > 0 && list.length > 0 && !Array.isArray(list[0]) ? [list] : list
-      return { rows: whole as unknown[][], fields, affected: affectedRows }
-    })
-  const named = async (sql: string) => {
-    const { rows, fields } = await ask(sql, true)
-    return rows.map((row) => Object.fromEntries(fields.map((field, i) => [nameOf(field).toLowerCase(), row[i]])))
-  }
   return {
     engine: 'firebird',
-    catalog: async () => {
+    // One transaction for all of it: it is read as it was at one moment.
+    catalog: () => {
       const queries = dialect('firebird')?.introspect
       if (!queries) throw new Error('Firebird has catalogue queries')
-      return queries.read(named)
+      const moment = { readOnly: true, isolation: firebird.ISOLATION_REPEATABLE_READ }
+      return within((transaction) => queries.read((sql) => transaction.queryAsync(sql)), moment)
     },
     query: async (sql, { readOnly } = {}): Promise<QueryResult> => {
-      const { rows, fields, affected } = await ask(sql, readOnly === true)
+      const { rows, fields, affected } = await within((transaction) => ask(sql, transaction), {
+        readOnly: readOnly === true
+      })
       return {
         columns: fields.map(nameOf),
         rows: rows.map((row) => row.map((value, i) => plain(value, fields[i]))),
@@ -105,7 +100,7 @@ export async function openFirebird(from: string | Access): Promise<LiveDatabase>
       for (const statement of statements) {
         const start = performance.now()
         try {
-          const { affected, fields } = await ask(statement, false)
+          const { affected, fields } = await within((transaction) => ask(statement, transaction))
           outcomes.push({ ok: true, time: performance.now() - start, affected: fields.length > 0 ? 0 : affected })
         } catch (error) {
           return [...outcomes, { ok: false, time: performance.now() - start, affected: 0, error: errorOf(error) }]
@@ -123,6 +118,14 @@ export const firebirdDatabases = (): Promise<string[]> =>
   Promise.reject(
     new Error('A Firebird server does not say which databases it has: give the path of a file, or an alias.')
   )
+
+async function ask(sql: string, transaction: Transaction): Promise<Answer> {
+  const { rows, fields, affectedRows } = await transaction.executeAsync<unknown[]>(sql, [], { withMeta: true })
+  const list = (Array.isArray(rows) ? rows : []) as unknown[]
+  // What returns one row gives it bare.
+  const whole = fields.length > 0 && list.length > 0 && !Array.isArray(list[0]) ? [list] : list
+  return { rows: whole as unknown[][], fields, affected: affectedRows }
+}
 
 const nameOf = (field: FieldMetadata) => field.alias ?? field.field ?? ''
 

@@ -11,7 +11,7 @@ covar_samp create cross current current_connection current_date current_role cur
 current_transaction current_user cursor date day dec decimal declare default delete deleting deterministic disconnect
 distinct double drop else end escape execute exists external extract false fetch filter float for foreign from full
 function gdscode global grant group having hour in index inner insensitive insert inserting int integer into is join
-leading left like long lower max merge min minute month national natural nchar no not null numeric octet_length of
+leading left like localtime localtimestamp long lower max merge min minute month national natural nchar no not null numeric octet_length of
 offset on only open or order outer over parameter plan position post_event precision primary procedure
 rdb$db_key rdb$record_version real record_version recreate recursive references regr_avgx regr_avgy regr_count
 regr_intercept regr_r2 regr_slope regr_sxx regr_sxy regr_syy release return returning_values returns revoke right
@@ -23,7 +23,7 @@ updating upper user using value values var_pop var_samp varchar variable varying
 )
 
 /** Those that came with 4.0. */
-const later = `binary crypt_hash decfloat decrypt encrypt int128 lateral localtime localtimestamp publication
+const later = `binary crypt_hash decfloat decrypt encrypt int128 lateral publication
 rdb$get_context rdb$set_context resetting timezone_hour timezone_minute unbounded varbinary window without`.split(/\s+/)
 
 export function firebirdProfile(version: string): EngineProfile {

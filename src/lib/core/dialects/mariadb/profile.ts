@@ -24,6 +24,12 @@ true undo union unique unlock unsigned update usage use using utc_date utc_time 
 varcharacter varying when where while window with write xor year_month zerofill`.split(/\s+/)
 )
 
+/** "Function Name Parsing": before a parenthesis these are functions, so that a table of such a name cannot be made without quotes. */
+const functions =
+  `bit_and bit_or bit_xor cast count curdate curtime date_add date_sub extract group_concat json_arrayagg json_objectagg max
+mid min now position session_user std stddev stddev_pop stddev_samp substr substring sum sysdate system_user trim
+variance var_pop var_samp`.split(/\s+/)
+
 export const mariadbProfile = (version: string): EngineProfile => ({
   id: 'mariadb',
   label: 'MariaDB',
@@ -31,7 +37,14 @@ export const mariadbProfile = (version: string): EngineProfile => ({
   version,
   // A schema is a database here, and a connection is to one of them.
   defaultSchema: 'main',
-  names: { fold: 'kept', limit: 64, unit: 'characters', mustQuote: words, reserved: words, quoteMark: '`' },
+  names: {
+    fold: 'kept',
+    limit: 64,
+    unit: 'characters',
+    mustQuote: new Set([...words, ...functions]),
+    reserved: words,
+    quoteMark: '`'
+  },
   features: {
     transactionalDdl: false,
     ifExists: true,
