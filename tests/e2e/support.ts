@@ -2,8 +2,8 @@ import AxeBuilder from '@axe-core/playwright'
 import { expect, type Locator, type Page } from '@playwright/test'
 
 /** The demo, opened from the shelf, its database looked at. */
-export async function openDemo(page: Page) {
-  await page.goto('/')
+export async function openDemo(page: Page, at = '/') {
+  await page.goto(at)
   await page.getByRole('link', { name: /Tidewell Harbour/ }).click()
   await expect(targetLine(page, 'dev')).toContainText('behind')
 }

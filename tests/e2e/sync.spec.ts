@@ -1,7 +1,5 @@
 // In step, three ways: who changed what, which way each difference goes, locked targets, runs that are cut off, queries.
-import { readFile } from 'node:fs/promises'
 import { expect, test, type Page } from '@playwright/test'
-import { startMariadb, whyNoMariadb, type Server } from '../support/servers'
 import { expectAccessible, openDemo, targetLine } from './support'
 
 const differences = (page: Page) => page.getByLabel('Differences')
@@ -203,73 +201,4 @@ test('a database that nobody agreed with before is taken as it is, and nothing i
   await page.getByRole('button', { name: 'Take the database as it is for agreed' }).click()
   await expect(row(page, /crane table/)).toContainText('changed in the database')
   await expect(row(page, /name column, type/)).toContainText('changed in the design')
-})
-
-test.describe('a MariaDB server', () => {
-  test.skip(whyNoMariadb() !== undefined, whyNoMariadb())
-  let server: Server
-  test.beforeAll(async () => {
-    server = await startMariadb()
-    await server.create('harbour')
-  })
-  test.afterAll(() => server.stop())
-
-  test('is added, tried, listed, brought into step, and asked; a wrong password is told', async ({ page }) => {
-    await openDemo(page)
-    await page.getByRole('link', { name: 'Targets' }).click()
-    const add = page.getByLabel('Add a target')
-    await add.getByLabel('Name').fill('quay')
-    await add.getByLabel('Engine').selectOption('MariaDB')
-    await add.getByLabel('Version').selectOption('10.11')
-    await add.getByLabel('Database').selectOption('on a server')
-    await page.getByRole('button', { name: 'Add', exact: true }).click()
-    await expect(targetLine(page, 'quay')).toContainText('sign in to look')
-    const form = page.getByLabel('Server of quay')
-    const set = async (label: string, value: string) => {
-      await form.getByLabel(label).fill(value)
-      await form.getByLabel(label).blur()
-    }
-    await set('Port', String(server.port))
-    await set('User', 'test')
-    await set('Password', 'not it')
-    await form.getByRole('button', { name: 'Sign in and look' }).click()
-    await expect(form.getByRole('alert')).toContainText('Access denied')
-    await set('Password', 'test')
-    await form.getByRole('button', { name: 'List databases' }).click()
-    await expect(form.getByRole('status')).toContainText('Choose a database')
-    await set('Database', 'harbour')
-    await form.getByRole('button', { name: 'Sign in and look' }).click()
-    await expect(form.getByRole('status')).toContainText('MariaDB')
-    await expectAccessible(page)
-
-    await page
-      .getByLabel('Target quay')
-      .getByRole('checkbox', { name: /ledger/ })
-      .check()
-    await targetLine(page, 'quay').click()
-    await expect(row(page, /^vessel table/)).toContainText('changed in the design')
-    await page.getByRole('button', { name: 'Run all' }).click()
-    await expect(targetLine(page, 'quay')).toContainText('in step')
-    await page.getByRole('link', { name: 'Queries' }).click()
-    await page
-      .getByLabel('Statements to send')
-      .fill('SELECT table_name FROM information_schema.tables WHERE table_schema = database() ORDER BY 1')
-    await page.getByRole('button', { name: 'Send' }).click()
-    await expect(page.getByLabel('Rows of answer 1')).toContainText('cargo_line')
-    // The ledger is no drift, and has each statement.
-    await page
-      .getByLabel('Statements to send')
-      .fill(`SELECT who, state FROM ramblet_ledger WHERE statement LIKE 'CREATE TABLE vessel%'`)
-    await page.getByRole('button', { name: 'Send' }).click()
-    await expect(page.getByLabel('Rows of answer 1')).toContainText('somebody in this browser')
-
-    // The password is in no file, and a page that is opened anew asks for it again.
-    const saving = page.waitForEvent('download')
-    await page.getByRole('button', { name: 'Save to a file' }).click()
-    const text = await readFile(await (await saving).path(), 'utf8')
-    expect(text).toContain(`"port":${server.port}`)
-    expect(text).not.toMatch(/password/i)
-    await page.reload()
-    await expect(targetLine(page, 'quay')).toContainText('sign in to look')
-  })
 })

@@ -264,7 +264,7 @@ function reached(port: number): Promise<void> {
   })
 }
 
-function freePort(): Promise<number> {
+export function freePort(): Promise<number> {
   return new Promise((resolve, reject) => {
     const probe = createServer()
     probe.once('error', reject)

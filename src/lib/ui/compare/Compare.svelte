@@ -45,6 +45,8 @@
   let planned = ''
   let takingUp = false
   let cutOff = $state.raw<RunRecord>()
+  /** What cut a run off while this page looked on. */
+  let lost = $state('')
 
   const writing = $derived(choices.keys(differences, 'write'))
   const taking = $derived(choices.keys(differences, 'take'))
@@ -91,7 +93,18 @@
 
   async function go(upTo?: number) {
     if (!run) return
-    await run.start(upTo)
+    lost = ''
+    try {
+      await run.start(upTo)
+    } catch (error) {
+      // The database, or the way to it, is gone: what became of the statement under way is looked up on return.
+      lost = error instanceof Error ? error.message : String(error)
+      cutOff = run.started
+      run = undefined
+      planned = ''
+      await desk.look(targetId)
+      return
+    }
     cutOff = undefined
     if (live) await desk.agree(targetId, await live.catalog(), run.effects)
   }
@@ -108,10 +121,17 @@
     takingUp = true
     planned = cutOff.id
     madeFor = desk.design
-    run = await Run.resume(cutOff, engine, live, target?.ledger === true)
-    takingUp = false
-    cutOff = undefined
-    await run.foretell()
+    try {
+      run = await Run.resume(cutOff, engine, live, target?.ledger === true)
+      lost = ''
+      cutOff = undefined
+    } catch (error) {
+      lost = error instanceof Error ? error.message : String(error)
+      await desk.look(targetId)
+    } finally {
+      takingUp = false
+    }
+    await run?.foretell()
   }
 
   async function giveUp() {
@@ -203,7 +223,7 @@
     <section class="flex min-w-0 flex-1 flex-col border-r border-line" aria-label="Differences">
       {#if cutOff}
         <p role="alert" class="flex flex-wrap items-center gap-3 bg-ochre-tint px-5 py-2 text-[13px] text-secondary">
-          A run that began {new Date(cutOff.startedAt).toLocaleString()} was cut off.
+          A run that began {new Date(cutOff.startedAt).toLocaleString()} was cut off{lost ? `: ${lost}` : '.'}
           <button class="font-semibold underline" onclick={takeUp}>Take it up where it was</button>
           <button class="underline" onclick={giveUp}>Leave it: make a new plan</button>
         </p>

@@ -67,6 +67,10 @@ export class Run {
     return run
   }
 
+  /** The record of the run, once it has begun. */
+  get started(): RunRecord | undefined {
+    return this.record
+  }
   get done(): ReadonlySet<string> {
     return new Set([...this.results].filter(([, result]) => result.state === 'done').map(([id]) => id))
   }
@@ -124,9 +128,10 @@ export class Run {
       if (ended.how === 'changed') this.changes = ended.changes
       await this.close(ended.how)
     } finally {
-      await this.ledger?.release()
+      const { ledger } = this
       this.ledger = undefined
       this.running = false
+      await ledger?.release()
     }
     await this.foretell()
   }
