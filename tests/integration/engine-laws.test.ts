@@ -37,13 +37,22 @@ const kept: Readonly<Record<string, { reads: Kept; moves: Kept }>> = {
 describe.each(engines)('$label', (engine: EngineUnderTest) => {
   const dialect = dialectOf(engine.engine, engine.version) as Dialect
   let db: Playground
+  let untoldCount = 0
   beforeAll(async () => {
     if (!engine.lacking) db = await engine.open()
   }, 60_000)
-  afterAll(() => db?.close())
+  afterAll(async () => {
+    if (untoldCount > 0) console.log(`${engine.label}: ${untoldCount} expressions could not be told apart or alike`)
+    await db?.close()
+  })
 
-  const differences = async (catalog: Catalog) =>
-    compare({ wanted: catalog, live: await db.live.catalog() }, dialect).changes
+  /** What differs for certain: what cannot be told is said to be so, and left alone. */
+  const differences = async (catalog: Catalog) => {
+    const { changes } = compare({ wanted: catalog, live: await db.live.catalog() }, dialect)
+    const untold = changes.filter((change) => change.action === 'alter' && !change.certain)
+    untoldCount += untold.length
+    return changes.filter((change) => !untold.includes(change))
+  }
 
   async function create(catalog: Catalog) {
     await db.reset()

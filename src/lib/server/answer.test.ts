@@ -1,6 +1,14 @@
 // Who may reach databases through the server, and that a password never comes back out of it.
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
-import { startMariadb, whyNoMariadb, type Server } from '../../../tests/support/servers'
+import {
+  startFirebird,
+  startMariadb,
+  startPostgres,
+  whyNoFirebird,
+  whyNoMariadb,
+  whyNoPostgres,
+  type Server
+} from '../../../tests/support/servers'
 import { answer } from './answer'
 
 const good = { host: '127.0.0.1:3000', origin: 'http://127.0.0.1:3000', 'content-type': 'application/json' }
@@ -57,51 +65,122 @@ describe('a request', () => {
   })
 })
 
-describe.skipIf(whyNoMariadb())('a session with a MariaDB server', () => {
+interface Kind {
+  readonly label: string
+  readonly engine: string
+  readonly lacking: string | undefined
+  readonly start: () => Promise<Server>
+  readonly user: string
+  /** A server that trusts everybody on this machine has no wrong password. */
+  readonly denied?: RegExp
+  readonly version: RegExp
+  readonly databases?: readonly string[]
+  /** A statement that would take very long. */
+  readonly endless: string
+  readonly givenUp: RegExp
+}
+
+const kinds: readonly Kind[] = [
+  {
+    label: 'PostgreSQL',
+    engine: 'postgres',
+    lacking: whyNoPostgres(),
+    start: startPostgres,
+    user: 'postgres',
+    version: /^15/,
+    databases: ['harbour', 'postgres'],
+    endless: 'SELECT pg_sleep(600)',
+    givenUp: /canceling statement due to user request/
+  },
+  {
+    label: 'MariaDB',
+    engine: 'mariadb',
+    lacking: whyNoMariadb(),
+    start: startMariadb,
+    user: 'test',
+    denied: /denied/,
+    version: /MariaDB/,
+    databases: ['harbour'],
+    endless: 'SELECT count(*) FROM seq_1_to_1000000000 a WHERE seq % 7 = 8',
+    givenUp: /interrupted/
+  },
+  {
+    label: 'Firebird',
+    engine: 'firebird',
+    lacking: whyNoFirebird(),
+    start: startFirebird,
+    user: 'SYSDBA',
+    denied: /user name and password are not defined/,
+    version: /^3\.0/,
+    endless: 'EXECUTE BLOCK RETURNS (n bigint) AS BEGIN n = 0; WHILE (n >= 0) DO n = n + 1; SUSPEND; END',
+    givenUp: /cancelled/i
+  }
+]
+
+describe.each(kinds)('a session with a $label server', (kind) => {
   let server: Server
+  let database = 'harbour'
   beforeAll(async () => {
-    server = await startMariadb()
-    await server.create('harbour')
+    if (kind.lacking) return
+    server = await kind.start()
+    const url = await server.create('harbour')
+    // Firebird's databases are files.
+    if (kind.engine === 'firebird') database = new URL(url).pathname.slice(1)
   }, 60_000)
   afterAll(() => server?.stop())
 
-  it('opens, lists, reads, asks read-only, runs and closes; the password is in no answer and no log', async () => {
-    const said: unknown[] = []
-    const listen = (['log', 'info', 'warn', 'error'] as const).map((name) =>
-      vi.spyOn(console, name).mockImplementation((...parts: unknown[]) => void said.push(parts))
-    )
-    const real = { ...access, port: server.port }
-    const answers: unknown[] = []
-    const told = async (what: string, body: object) => {
-      const given = await ask(what, body)
-      answers.push(given)
-      return given as { status: number; body: { value: never; message: string } }
-    }
-    // Wrong at first: what the server says is passed on, without what was typed.
-    expect(await told('open', real)).toMatchObject({
-      status: 502,
-      body: { message: expect.stringContaining('denied') as string }
-    })
-    expect((await told('open', { ...real, user: `sea-cret-77` })).body.message).not.toContain('sea-cret-77')
-    const right = { ...real, password: 'test' }
-    expect((await told('list', right)).body.value).toEqual(['harbour'])
-    const { session, version } = (await told('open', right)).body.value as { session: string; version: string }
-    expect(version).toMatch(/MariaDB/)
-    expect(
-      (await told('run', { session, statements: ['CREATE TABLE berth (code varchar(8) PRIMARY KEY)'] })).body.value
-    ).toMatchObject([{ ok: true }])
-    expect(((await told('catalog', { session })).body.value as { tables: unknown[] }).tables).toHaveLength(1)
-    for (const sql of ["INSERT INTO berth VALUES ('N1')", 'DROP TABLE berth', 'CREATE TABLE pilot (a int)'])
-      expect((await told('query', { session, sql, readOnly: true })).body.message, sql).toMatch(/read only/i)
-    expect((await told('query', { session, sql: "INSERT INTO berth VALUES ('N1')" })).body.value).toMatchObject({
-      affected: 1
-    })
-    expect((await told('query', { session, sql: 'SELECT * FROM berth', readOnly: true })).body.value).toMatchObject({
-      rows: [['N1']]
-    })
-    await told('close', { session })
-    expect((await told('catalog', { session })).status).toBe(401)
-    for (const spy of listen) spy.mockRestore()
-    expect(JSON.stringify([answers, said])).not.toContain('sea-cret-77')
-  })
+  it.skipIf(kind.lacking)(
+    'opens, lists, reads, asks read-only, runs, gives up and closes; the password is in no answer and no log',
+    async () => {
+      const said: unknown[] = []
+      const listen = (['log', 'info', 'warn', 'error'] as const).map((name) =>
+        vi.spyOn(console, name).mockImplementation((...parts: unknown[]) => void said.push(parts))
+      )
+      const real = { ...access, engine: kind.engine, port: server.port, user: kind.user, database }
+      const answers: unknown[] = []
+      const told = async (what: string, body: object) => {
+        const given = await ask(what, body)
+        answers.push(given)
+        return given as { status: number; body: { value: never; message: string } }
+      }
+      if (kind.denied) {
+        // Wrong at first: what the server says is passed on, without what was typed.
+        const { status, body } = await told('open', real)
+        expect(status).toBe(502)
+        expect(body.message).toMatch(kind.denied)
+        expect((await told('open', { ...real, user: `sea-cret-77` })).body.message).not.toContain('sea-cret-77')
+      }
+      const right = { ...real, password: 'test' }
+      const listed = await told('list', right)
+      if (kind.databases) expect(listed.body.value).toEqual(kind.databases)
+      else expect(listed.body.message).toContain('does not say')
+      const { session, version } = (await told('open', right)).body.value as { session: string; version: string }
+      expect(version).toMatch(kind.version)
+      const made = await told('run', {
+        session,
+        statements: ['CREATE TABLE berth (code varchar(8) NOT NULL PRIMARY KEY)']
+      })
+      expect(made.body.value).toMatchObject([{ ok: true }])
+      expect(((await told('catalog', { session })).body.value as { tables: unknown[] }).tables).toHaveLength(1)
+      for (const sql of ["INSERT INTO berth VALUES ('N1')", 'DROP TABLE berth', 'CREATE TABLE pilot (a integer)'])
+        expect((await told('query', { session, sql, readOnly: true })).body.message, sql).toMatch(/read\W*only/i)
+      expect((await told('query', { session, sql: "INSERT INTO berth VALUES ('N1')" })).body.value).toMatchObject({
+        affected: 1
+      })
+      expect((await told('query', { session, sql: 'SELECT * FROM berth', readOnly: true })).body.value).toMatchObject({
+        rows: [['N1']]
+      })
+      const endless = told('query', { session, sql: kind.endless, readOnly: true })
+      await new Promise((resolve) => setTimeout(resolve, 500))
+      expect((await told('cancel', { session })).status).toBe(200)
+      expect((await endless).body.message).toMatch(kind.givenUp)
+      // The session is as good as before.
+      expect((await told('query', { session, sql: 'SELECT count(*) FROM berth' })).status).toBe(200)
+      await told('close', { session })
+      expect((await told('catalog', { session })).status).toBe(401)
+      for (const spy of listen) spy.mockRestore()
+      expect(JSON.stringify([answers, said])).not.toContain('sea-cret-77')
+    },
+    60_000
+  )
 })

@@ -1,5 +1,6 @@
 // A Firebird server over the network, by the driver `node-firebird`. Each statement is a transaction of its own: what
 // changes the structure is seen by others, and by the next statement, only once it is committed.
+import type { Socket } from 'node:net'
 import firebird, { type Database, type FieldMetadata, type Options, type Transaction } from 'node-firebird'
 import { dialect } from '../core/dialects'
 import type { LiveDatabase, QueryResult, Refusal, StatementOutcome } from '../live'
@@ -25,18 +26,27 @@ const config = (from: string | Access): Options => ({
   blobAsText: true,
   lowercase_keys: true,
   numericMode: 'safe',
-  // A connection that is lost says so; it is not made again behind anybody's back.
-  retryConnectionInterval: 0
+  // A connection that is lost says so; it is not made again behind anybody's back, which is what this option means here.
+  ...{ isPool: true }
 })
 
 const attach = (options: Options): Promise<Database> =>
   new Promise((resolve, reject) => {
-    const late = setTimeout(() => reject(new Error(`No answer from ${options.host}:${options.port}.`)), 10_000)
-    firebird.attach(options, (error: unknown, db) => {
+    const refused = (error: unknown) => {
       clearTimeout(late)
-      if (error) reject(asError(error))
-      else resolve(db)
+      // The driver leaves the line to the server open; what it calls a socket stands for the real one.
+      ;(line?._socket as unknown as Socket | undefined)?.destroy()
+      reject(error instanceof Error ? error : new Error(String(error)))
+    }
+    const late = setTimeout(() => refused(new Error(`No answer from ${options.host}:${options.port}.`)), 10_000)
+    firebird.attach(options, (error: unknown, db) => {
+      if (error) return refused(error)
+      clearTimeout(late)
+      // Of no pool after all: detaching ends the connection.
+      if (line) line._pooled = false
+      resolve(db)
     })
+    const line = firebird.connection
   })
 
 /** Encrypted, as servers want it unless they are told otherwise; one that cannot is spoken to in the clear where that may be. */
@@ -51,8 +61,6 @@ async function signIn(options: Options, mustEncrypt: boolean): Promise<Database>
     })
   }
 }
-
-const asError = (error: unknown) => (error instanceof Error ? error : new Error(String(error)))
 
 interface Answer {
   readonly rows: readonly (readonly unknown[])[]

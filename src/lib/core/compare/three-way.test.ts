@@ -9,7 +9,9 @@ import { testingDialect } from '../dialects/testing'
 import { agree, baseline, compare } from '.'
 
 const postgres = dialectOf('postgres') as Dialect
-const engines = [postgres, testingDialect()].map((dialect) => [dialect.profile.label, dialect] as const)
+const engines = [postgres, dialectOf('firebird', '3.0') as Dialect, testingDialect()].map(
+  (dialect) => [dialect.profile.label, dialect] as const
+)
 
 const vessel = (...columns: Parameters<typeof table>[1]) => tables(table('vessel', columns, { origin: 'vessel' }))
 const who = (input: Parameters<typeof compare>[0]) =>

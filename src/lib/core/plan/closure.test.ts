@@ -10,7 +10,9 @@ import { testingDialect } from '../dialects/testing'
 import { closure } from '.'
 
 const postgres = dialectOf('postgres') as Dialect
-const engines = [postgres, testingDialect()].map((dialect) => [dialect.profile.label, dialect] as const)
+const engines = [postgres, dialectOf('firebird', '3.0') as Dialect, testingDialect()].map(
+  (dialect) => [dialect.profile.label, dialect] as const
+)
 const say = (c: Change) => `${c.action} ${c.address.kind} ${c.address.name}`
 
 const fk = (name: string, columns: string[], parent: string, keys: string[]) => ({

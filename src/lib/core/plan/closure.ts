@@ -110,7 +110,12 @@ class Needs {
         yield* this.freeing(address.name, change)
         if (change.object.kind === 'table') {
           const table = change.object.value
-          for (const kind of [...keys, 'foreignKey'] as const)
+          const { namesInSchema } = this.dialect.profile.features
+          for (const kind of [
+            ...keys,
+            'foreignKey',
+            ...(namesInSchema.includes('check') ? ['check' as const] : [])
+          ] as const)
             for (const { name } of members(table, kind)) yield* this.freeing(name, change)
           yield* this.needsOfTable(table)
         } else {

@@ -212,6 +212,15 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
 
   return {
     ...standard,
+    addMember: (table, kind, member) =>
+      kind !== 'check'
+        ? standard.addMember(table, kind, member)
+        : // "CHECK": it is asked of rows that are added or changed from then on.
+          standard.addMember(table, kind, member).map(({ preflight: _, ...draft }) => ({
+            ...draft,
+            why: `adds the check ${member.name}; rows that are there are not asked`,
+            hazards: []
+          })),
     renameTable: (table, to) =>
       copied(table, { ...table, name: to }, `makes ${to}: Firebird gives no table another name`),
     addColumn: (table, column) => {
