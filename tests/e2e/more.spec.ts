@@ -121,15 +121,40 @@ test('a target says how subtypes become tables, and another engine version is sa
   await expect(differences).toContainText('written for version 15; this database is of version 18')
 })
 
-test('a design is removed from the shelf only after a second word, and the shelf says when it is empty', async ({
-  page
-}) => {
+/** How many records each of the browser's stores holds. */
+const stored = (page: Page) =>
+  page.evaluate(async () => {
+    const asked = <T>(request: IDBRequest<T>) =>
+      new Promise<T>((resolve, reject) => {
+        request.onsuccess = () => resolve(request.result)
+        request.onerror = () => reject(new Error(request.error?.message))
+      })
+    const db = await asked(indexedDB.open('ramblet'))
+    const names = [...db.objectStoreNames]
+    const tx = db.transaction(names)
+    const counts = await Promise.all(names.map((name) => asked(tx.objectStore(name).count())))
+    db.close()
+    return Object.fromEntries(names.map((name, i) => [name, counts[i] ?? 0]))
+  })
+
+test('a design is removed from the shelf only after a second word, with all that was kept for it', async ({ page }) => {
+  await openDemo(page)
+  await targetLine(page, 'dev').click()
+  await page.getByRole('checkbox', { name: /loses? data/ }).check()
+  await page.getByRole('button', { name: 'run to here' }).first().click()
+  await expect(page.getByLabel('Plan').getByText('done in').first()).toBeVisible()
+  await page.getByRole('link', { name: 'Queries' }).click()
+  await page.getByLabel('Statements to send').fill('SELECT 1')
+  await page.getByRole('button', { name: 'Send' }).click()
+  await expect(page.getByLabel('Rows of answer 1')).toBeVisible()
+  expect(await stored(page)).toMatchObject({ runs: 1, queries: 1, designs: 1 })
   await page.goto('/')
   await page.getByRole('button', { name: 'Remove Tidewell Harbour' }).click()
   await page.getByRole('button', { name: 'Keep' }).click()
   await page.getByRole('button', { name: 'Remove Tidewell Harbour' }).click()
   await page.getByRole('button', { name: 'Remove', exact: true }).click()
   await expect(page.getByText('The shelf is empty')).toBeVisible()
+  for (const [store, count] of Object.entries(await stored(page))) expect(count, store).toBe(0)
   await page.reload()
   await expect(page.getByText('The shelf is empty')).toBeVisible()
   await page.goto('/design/des_gone')

@@ -2,6 +2,7 @@
 import { COLLECTIONS, type CollectionName, type Design } from '../core/design'
 import { parseDesign, printDesign } from '../core/design'
 import type { Result } from '../core/notice'
+import { targetKey } from './targets'
 import { database, type DesignHead } from './database'
 
 const collections = Object.keys(COLLECTIONS) as CollectionName[]
@@ -65,17 +66,21 @@ export async function saveDesign(
   return next
 }
 
-/** Removes a design and everything kept for its targets. */
+/** Removes a design and everything kept for its targets, those it had before too. */
 export async function removeDesign(id: string): Promise<void> {
-  const loaded = await loadDesign(id)
   const db = await database()
-  const tx = db.transaction(['designs', 'objects', 'dumps', 'agreed'], 'readwrite')
+  const tx = db.transaction(['designs', 'objects', 'dumps', 'agreed', 'runs', 'entries', 'queries'], 'readwrite')
+  const targets = IDBKeyRange.bound(targetKey(id, ''), targetKey(id, '\uffff'))
   void tx.objectStore('designs').delete(id)
   void tx.objectStore('objects').delete(range(id))
-  if (loaded?.design.ok)
-    for (const target of Object.keys(loaded.design.value.targets)) {
-      void tx.objectStore('dumps').delete(`${id}/${target}`)
-      void tx.objectStore('agreed').delete(`${id}/${target}`)
-    }
+  void tx.objectStore('dumps').delete(targets)
+  void tx.objectStore('agreed').delete(targets)
+  for (const query of await tx.objectStore('queries').index('target').getAllKeys(targets))
+    void tx.objectStore('queries').delete(query)
+  for (const run of await tx.objectStore('runs').index('target').getAllKeys(targets)) {
+    void tx.objectStore('runs').delete(run)
+    for (const entry of await tx.objectStore('entries').index('run').getAllKeys(run))
+      void tx.objectStore('entries').delete(entry)
+  }
   await tx.done
 }

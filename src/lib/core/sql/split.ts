@@ -31,11 +31,18 @@ export function splitStatements(script: string): SqlStatement[] {
   return result
 }
 
-/** `BEGIN` opens a body only in a statement that makes a trigger or routine; `CASE` opens what its own `END` closes. */
+/**
+ * `BEGIN` opens a body only in a statement that makes a trigger or routine; `CASE` opens what its own `END` closes. What
+ * `EXECUTE BLOCK` opens begins with the word itself: its declarations end in semicolons before the first `BEGIN`.
+ */
 function step(word: string, tokens: readonly Token[]): number {
   if (word === 'end') return -1
   if (word === 'case') return 1
-  if (word !== 'begin') return 0
+  if (word !== 'begin' && word !== 'block') return 0
   const words = tokens.filter((token) => token.kind === 'word').map((token) => token.text.toLowerCase())
-  return words[0] === 'create' && words.some((w) => /^(trigger|procedure|function)$/.test(w)) ? 1 : 0
+  if (words[0] === 'execute' && words[1] === 'block')
+    return word === 'block' ? (words.length === 2 ? 1 : 0) : words.filter((w) => w === 'begin').length > 1 ? 1 : 0
+  return word === 'begin' && words[0] === 'create' && words.some((w) => /^(trigger|procedure|function)$/.test(w))
+    ? 1
+    : 0
 }
