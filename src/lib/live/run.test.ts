@@ -114,6 +114,23 @@ describe('a run', () => {
     expect(sent).toEqual([])
   })
 
+  it('looks again while it runs, and stops before a step whose ground somebody else has changed', async () => {
+    await begin(...start.slice(0, 1))
+    const migration = await planFrom(wanted)
+    const results = new Map<string, StepResult>()
+    const { how } = await runMigration(migration, live, postgres, {
+      lookAfter: 0,
+      onResult: async (step, result) => {
+        results.set(step.id, result)
+        // Somebody does by hand what a later step is about, in a form of their own.
+        if (results.size === 1) await live.query('CREATE INDEX ix_vessel_name ON vessel (imo)')
+      }
+    })
+    expect(how).toBe('unknown')
+    expect([...results.values()].map(({ state }) => state)).toEqual(['done', 'done', 'unknown'])
+    expect(sent.join('\n')).not.toContain('ix_vessel_name')
+  })
+
   it('leaves nothing of a group that was refused half way', async () => {
     await begin(...start)
     const outcomes = await live.run([

@@ -26,6 +26,11 @@ export interface RunOptions {
   readonly onResult: (step: Step, result: StepResult) => Promise<void> | void
   /** Asked between transactions. */
   readonly cancelled?: () => boolean
+  /**
+   * Milliseconds after which the database is looked at again before the next transaction. In between it is taken to be
+   * what the steps have made of it: on a server, looking takes longer than most steps.
+   */
+  readonly lookAfter?: number
 }
 
 export type Ended =
@@ -38,7 +43,7 @@ export async function runMigration(
   migration: Migration,
   live: LiveDatabase,
   dialect: Dialect,
-  { recorded = new Map(), upTo = Infinity, onBegin, onResult, cancelled }: RunOptions
+  { recorded = new Map(), upTo = Infinity, onBegin, onResult, cancelled, lookAfter = 2000 }: RunOptions
 ): Promise<Ended> {
   let catalog = await live.catalog()
   const states = groupStates(migration, catalog, dialect, recorded)
@@ -57,9 +62,14 @@ export async function runMigration(
   }
   if (changes.length > 0) return { how: 'changed', changes }
 
+  let looked = performance.now()
   for (const group of left) {
     if (cancelled?.()) return { how: 'stopped' }
     const steps = stepsOf(migration, group)
+    if (performance.now() - looked >= lookAfter) {
+      catalog = await live.catalog()
+      looked = performance.now()
+    }
     // Somebody else may be at work meanwhile: a transaction begins only on what it was planned for.
     if (group !== left[0] && group.before.length && stepState(group, catalog, dialect) !== 'to do') {
       for (const step of steps) await onResult(step, { state: 'unknown' })
@@ -76,7 +86,11 @@ export async function runMigration(
     for (const [i, step] of steps.entries())
       await onResult(step, { state: 'done', time: outcomes[i]?.time ?? 0, affected: outcomes[i]?.affected ?? 0 })
     done.add(group.id)
-    catalog = await live.catalog()
+    catalog = apply(
+      steps.flatMap((step) => step.effects),
+      catalog,
+      dialect.write
+    )
   }
   return { how: done.size === migration.groups.length ? 'complete' : 'stopped' }
 }
