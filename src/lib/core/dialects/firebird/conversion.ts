@@ -93,7 +93,7 @@ function betweenFixed(from: Fixed, to: Fixed, alike: boolean, column: string): C
   const loses = from.scale > to.scale ? { loses: `digits beyond ${to.scale} after the point are rounded away` } : {}
   if (alike && to.bytes >= from.bytes && to.scale === from.scale) return { how: 'in place' }
   const fits = limit(to) >= limit(from)
-  return { how: 'by copy', ...loses, ...(fits && !loses.loses ? {} : { failsWhere: outside(column, to) }) }
+  return { how: 'by copy', ...loses, ...(fits && !loses.loses ? {} : { failsWhere: outside(column, from, to) }) }
 }
 
 /** The largest value, and a bit. */
@@ -102,9 +102,15 @@ const limit = ({ bytes, scale }: Fixed) => 2 ** (bytes * 8 - 1) / 10 ** scale
 const most = (bytes: number) => 2n ** BigInt(bytes * 8 - 1)
 const beyond = (value: string, bytes: number) => `round(${value}) NOT BETWEEN -${most(bytes)} AND ${most(bytes) - 1n}`
 
-/** Rounded to the digits that are kept, a value must fit the bytes. */
-function outside(column: string, { bytes, scale }: Fixed): string {
-  const digits = String(most(bytes) - 1n).padStart(scale + 1, '0')
-  const edge = scale === 0 ? digits : `${digits.slice(0, -scale)}.${digits.slice(-scale)}`
-  return `round(${column}, ${scale}) NOT BETWEEN -${edge} AND ${edge}`
+/**
+ * Rounded to the digits that are kept, a value must fit the bytes. It is held against an edge of no more digits behind
+ * the point than it has itself: the engine would scale it up to them, which may be more than it can hold.
+ */
+function outside(column: string, from: Fixed, to: Fixed): string {
+  const digits = String(most(to.bytes) - 1n).padStart(to.scale + 1, '0')
+  const scale = Math.min(from.scale, to.scale)
+  const whole = digits.slice(0, digits.length - to.scale)
+  const edge = scale === 0 ? whole : `${whole}.${digits.slice(digits.length - to.scale).slice(0, scale)}`
+  const value = from.scale > to.scale ? `round(${column}, ${to.scale})` : column
+  return `${value} NOT BETWEEN -${edge} AND ${edge}`
 }
