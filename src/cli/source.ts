@@ -74,7 +74,7 @@ async function readDatabase(url: string, opener: Opener, dialect: Dialect): Prom
     if (engine !== dialect.profile.id)
       throw new CouldNot(`${shown(url)} is a database of ${engine}; the engine asked for is ${dialect.profile.id}.`)
     const catalog = withoutLedger(await live.catalog())
-    const left = [...catalog.unread, ...(catalog.opaque ?? [])]
+    const left = [...catalog.unread, ...(catalog.opaque ?? []).filter(({ kind }) => kind !== 'rights')]
     const notices = left.map(({ kind, name }): Notice => ({
       code: 'not-described',
       severity: 'warning',

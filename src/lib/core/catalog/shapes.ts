@@ -21,9 +21,9 @@ export interface Catalog {
   readonly opaque?: readonly OpaqueObject[]
 }
 
-/** What depends on tables and is not designed here. */
+/** What depends on tables and is not designed here; the rights given on a table, which go when it is made again. */
 export interface OpaqueObject {
-  readonly kind: 'view' | 'materialized view' | 'trigger'
+  readonly kind: 'view' | 'materialized view' | 'trigger' | 'rights'
   readonly schema: string
   readonly name: string
   /** The table that a trigger belongs to. */

@@ -38,7 +38,9 @@ export function dependentsOf(
 }
 
 export function takeAway(objects: readonly OpaqueObject[], dialect: Dialect): StepDraft[] {
-  return objects.map((object) => ({
+  // Rights go with their table, without a word.
+  const standing = objects.filter(({ kind }) => kind !== 'rights')
+  return standing.map((object) => ({
     statement: dialect.write.dropOpaque(object),
     why: `takes the ${object.kind} ${object.name} out of the way`,
     effects: [],
@@ -74,13 +76,18 @@ export function putBack(objects: readonly OpaqueObject[], { moves, to, dialect }
     })
     return [object.definition, ...(object.after ?? [])].map((sql) => ({
       statement: text(sql),
-      why: `puts the ${object.kind} ${object.name} back`,
+      why:
+        object.kind === 'rights'
+          ? `gives ${object.name} its rights back`
+          : `puts the ${object.kind} ${object.name} back`,
       effects: [],
       hazards: lost.length
         ? [{ kind: 'may fail' as const, sentence: `it names ${lost.join(', ')}, which is gone: change it by hand` }]
         : [],
       about: aboutOf(object),
-      shows: { kind: object.kind, schema: object.schema, name: object.name, present: true },
+      ...(object.kind === 'rights'
+        ? {}
+        : { shows: { kind: object.kind, schema: object.schema, name: object.name, present: true } }),
       undo: []
     }))
   })

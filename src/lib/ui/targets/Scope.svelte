@@ -38,7 +38,7 @@
     reason = ''
   }
   const said = (item: Ignored) =>
-    [item.table ?? item.schema, item.name === item.table ? undefined : item.name, item.property]
+    [item.table ?? `all of the schema ${item.schema}`, item.name === item.table ? undefined : item.name, item.property]
       .filter(Boolean)
       .join('.')
   const field = 'rounded border border-line bg-base-100 px-2 py-1'

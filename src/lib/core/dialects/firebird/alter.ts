@@ -74,7 +74,7 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
         effects: [],
         hazards: [
           ...(without === undefined ? [] : [gone(without)]),
-          hazard('rewrites table', 'every row is copied; rights given on the table are not')
+          hazard('rewrites table', 'every row is copied, and the table is not there meanwhile')
         ],
         about,
         undo: [`DELETE FROM ${quote(to.name)}`]

@@ -50,7 +50,8 @@ export const firebirdQueries: CatalogQueries = {
     )
     const constraintOf = new Map([...(await query(KEYS))].map((row) => [str(row, 'name'), row]))
     const byIndex = grouped([...constraintOf.values()], 'ix')
-    const [opaque, unread] = [await dependents(query), [...(await others(query))]]
+    const named = relations.filter((row) => !isView(row)).map((row) => str(row, 'name'))
+    const [opaque, unread] = [await dependents(query, named), [...(await others(query))]]
     const ownIndexes = grouped(
       indexes.filter((row) => byIndex(str(row, 'name')).length === 0),
       'owner'
@@ -59,7 +60,7 @@ export const firebirdQueries: CatalogQueries = {
 
     const tables = relations.flatMap((relation): Table[] => {
       const name = str(relation, 'name')
-      if (relation['source'] !== null && relation['source'] !== undefined) return []
+      if (isView(relation)) return []
       if (num(relation, 'kind') !== 0) {
         unread.push({ kind: num(relation, 'kind') === 2 ? 'external table' : 'temporary table', name })
         return []
@@ -128,6 +129,8 @@ export const firebirdQueries: CatalogQueries = {
     }
   }
 }
+
+const isView = (relation: Row) => relation['source'] !== null && relation['source'] !== undefined
 
 const COLUMNS = `SELECT trim(r.RDB$RELATION_NAME) AS owner, trim(r.RDB$FIELD_NAME) AS name, trim(r.RDB$FIELD_SOURCE) AS source,
     f.RDB$FIELD_TYPE AS kind, coalesce(f.RDB$FIELD_SUB_TYPE, 0) AS sub, f.RDB$FIELD_LENGTH AS bytes,
@@ -232,8 +235,8 @@ function typeOf(row: Row, usual: string): string {
   return plainTypes[kind] ?? `type ${kind}`
 }
 
-/** Views and triggers, with what they use: "RDB$DEPENDENCIES", where a view's expressions stand under their own names (3). */
-async function dependents(query: RunQuery): Promise<OpaqueObject[]> {
+/** Views, triggers and the rights given on tables, with what they use: "RDB$DEPENDENCIES", where a view's expressions stand under their own names (3). */
+async function dependents(query: RunQuery, tables: readonly string[]): Promise<OpaqueObject[]> {
   const uses = grouped(
     await query(
       `SELECT DISTINCT trim(RDB$DEPENDENT_NAME) AS name, trim(RDB$DEPENDED_ON_NAME) AS target, trim(RDB$FIELD_NAME) AS part
@@ -248,10 +251,9 @@ async function dependents(query: RunQuery): Promise<OpaqueObject[]> {
   )
   const rights = grouped(
     await query(
-      `SELECT DISTINCT trim(RDB$RELATION_NAME) AS name, trim(RDB$USER) AS who, trim(RDB$PRIVILEGE) AS what, RDB$GRANT_OPTION AS pass,
-         RDB$USER_TYPE AS kind
-       FROM RDB$USER_PRIVILEGES p WHERE RDB$OBJECT_TYPE IN (0, 1) AND RDB$FIELD_NAME IS NULL AND RDB$USER <> RDB$GRANTOR
-       ORDER BY 1, 2, 3`
+      `SELECT DISTINCT trim(RDB$RELATION_NAME) AS name, trim(RDB$USER) AS who, RDB$USER_TYPE AS kind, trim(RDB$PRIVILEGE) AS what,
+         RDB$GRANT_OPTION AS pass, trim(RDB$FIELD_NAME) AS part
+       FROM RDB$USER_PRIVILEGES WHERE RDB$OBJECT_TYPE IN (0, 1) AND RDB$USER <> RDB$GRANTOR ORDER BY 1, 2, 4, 6`
     ),
     'name'
   )
@@ -277,6 +279,12 @@ async function dependents(query: RunQuery): Promise<OpaqueObject[]> {
   const comment = (what: string, row: Row) =>
     str(row, 'words') === '' ? [] : [`COMMENT ON ${what} ${quote(str(row, 'name'))} IS ${literal(str(row, 'words'))}`]
   return [
+    ...tables.flatMap((name): OpaqueObject[] => {
+      const [first, ...more] = rights(name).flatMap(grant)
+      if (first === undefined) return []
+      const uses = [{ schema: 'main', table: name, columns: [] }]
+      return [{ kind: 'rights', schema: 'main', name, table: name, definition: first, after: more, uses }]
+    }),
     ...views.map((row): OpaqueObject => {
       const name = str(row, 'name')
       const after = [...comment('VIEW', row), ...rights(name).flatMap(grant)]
@@ -306,12 +314,24 @@ async function dependents(query: RunQuery): Promise<OpaqueObject[]> {
 }
 
 const RIGHTS: Readonly<Record<string, string>> = { S: 'SELECT', I: 'INSERT', U: 'UPDATE', D: 'DELETE', R: 'REFERENCES' }
+/** "RDB$USER_TYPE". */
+const HOLDERS: Readonly<Record<number, string>> = {
+  1: 'VIEW',
+  2: 'TRIGGER',
+  5: 'PROCEDURE',
+  8: 'USER',
+  13: 'ROLE',
+  15: 'FUNCTION'
+}
 
 function grant(row: Row): string[] {
-  const what = RIGHTS[str(row, 'what')]
-  if (!what) return []
-  const who = str(row, 'who') === 'PUBLIC' ? 'PUBLIC' : quote(str(row, 'who'))
-  return [`GRANT ${what} ON ${quote(str(row, 'name'))} TO ${who}${num(row, 'pass') === 1 ? ' WITH GRANT OPTION' : ''}`]
+  const [what, holder] = [RIGHTS[str(row, 'what')], HOLDERS[num(row, 'kind')]]
+  if (!what || !holder) return []
+  const who = str(row, 'who') === 'PUBLIC' ? 'PUBLIC' : `${holder} ${quote(str(row, 'who'))}`
+  const part = row['part'] ? ` (${quote(str(row, 'part'))})` : ''
+  return [
+    `GRANT ${what}${part} ON ${quote(str(row, 'name'))} TO ${who}${num(row, 'pass') === 1 ? ' WITH GRANT OPTION' : ''}`
+  ]
 }
 
 /** "RDB$TRIGGER_TYPE": one more than three pairs of bits tell what sets it off; what is left tells when. */
