@@ -31,6 +31,13 @@ const kept: Readonly<Record<string, { reads: Kept; moves: Kept }>> = {
       [11, '17'],
       [11, '26']
     ]
+  },
+  firebird: {
+    reads: [],
+    moves: [
+      [20261123, '161'],
+      [20261123, '256']
+    ]
   }
 }
 

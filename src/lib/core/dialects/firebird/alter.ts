@@ -4,7 +4,7 @@
 import { propertyOf, withProperty, type Change, type Column, type Table } from '../../catalog'
 import type { Alterer, Hazard, StepDraft, Writer } from '../dialect'
 import { altered, created, dropped, hazard, literal, preflight, standardAlterer, step } from '../standard'
-import { conversion } from './conversion'
+import { conversion, type Conversion } from './conversion'
 
 const gone = (column: string) => hazard('loses data', `what ${column} holds goes: no way leads to its new form`)
 const bare = (column: Column): Column => withProperty(column, 'comment', undefined)
@@ -154,20 +154,10 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
       hazard('rewrites table', 'every row is written again')
     ]
     if (how.how === 'none' || from.generated !== to.generated) return anew(table, from, to)
-    if (to.identity && from.identity !== to.identity && (old || !from.identity))
-      return again(
-        table,
-        { ...table, columns: table.columns.map((c) => (c.name === from.name ? numbered(from, to) : c)) },
-        `makes ${table.name} as it is wanted, under another name for now: rows that are there get numbers no other way`
-      )
+    const begins = to.identity && from.identity !== to.identity && (old || !from.identity)
+    if (begins || (to.identity && how.how === 'by copy')) return numberedAgain(table, from, to, how)
     if (how.how === 'by copy' || (from.identity && !to.identity && old))
-      return to.identity
-        ? again(
-            table,
-            { ...table, columns: table.columns.map((c) => (c.name === from.name ? numbered(from, to) : c)) },
-            `makes ${table.name} as it is wanted, under another name for now`
-          ).map((draft, i) => (i === 1 ? { ...draft, hazards: [...draft.hazards, ...hazards] } : draft))
-        : byCopy(table, from, to, hazards, how.failsWhere)
+      return byCopy(table, from, to, hazards, how.failsWhere)
     if (from.type === to.type) return []
     return [
       step(
@@ -178,9 +168,46 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
     ]
   }
 
-  /** What changes at once with the way rows are numbered. */
-  const numbered = (from: Column, { type, identity }: Column): Column =>
-    withProperty({ ...from, type, nullable: false, ...(identity ? { identity } : {}) }, 'default', undefined)
+  /** A table whose column is numbered by the engine in its new form: rows that are there get numbers no other way. */
+  function numberedAgain(table: Table, from: Column, to: Column, how: Conversion): StepDraft[] {
+    const column: Column = withProperty(
+      { ...from, type: to.type, nullable: false, identity: to.identity },
+      'default',
+      undefined
+    )
+    const columns = table.columns.map((c) => (c.name === from.name ? column : c))
+    const drafts = again(
+      table,
+      { ...table, columns },
+      `makes ${table.name} as it is wanted, under another name for now`
+    )
+    const questions = [
+      ...(from.nullable ? [`${quote(from.name)} IS NULL`] : []),
+      ...(how.failsWhere === undefined ? [] : [how.failsWhere])
+    ]
+    const at = drafts.findIndex(({ statement }) => statement.startsWith('INSERT'))
+    return drafts.map((draft, i) =>
+      i !== at
+        ? draft
+        : {
+            ...draft,
+            hazards: [
+              ...(how.loses === undefined ? [] : [hazard('loses data', how.loses)]),
+              ...(questions.length ? [hazard('may fail', `fails if a value of ${from.name} does not fit`)] : []),
+              ...draft.hazards
+            ],
+            ...(questions.length
+              ? {
+                  preflight: preflight(
+                    `Which values of ${from.name} do not fit?`,
+                    quote(table.name),
+                    questions.join(' OR ')
+                  )
+                }
+              : {})
+          }
+    )
+  }
 
   function anew(table: Table, from: Column, to: Column): StepDraft[] {
     if (to.identity)
