@@ -2,16 +2,11 @@
 // at most, in a value of up to 32,765 bytes.
 import type { NeutralType } from '../../types'
 import type { TypeSystem } from '../dialect'
+import { tidyType } from '../standard'
 
 /** One spelling for each type; a blob that is neither text nor plain bytes keeps its number. */
 export function canonicalType(type: string): string {
-  const text = type
-    .trim()
-    .toLowerCase()
-    .replace(/\s+/g, ' ')
-    .replace(/ ?\( ?/g, '(')
-    .replace(/ ?\)/g, ')')
-    .replace(/ ?, ?/g, ',')
+  const text = tidyType(type)
     .replace(/^int\b(?!\d)/, 'integer')
     .replace(/^dec\b/, 'decimal')
     .replace(/^(character varying|char varying)\b/, 'varchar')

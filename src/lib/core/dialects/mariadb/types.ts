@@ -1,16 +1,11 @@
 // MariaDB's types: "Data Types" of its documentation (ranges and storage sizes are those of its pages on each type).
 import type { NeutralType } from '../../types'
 import type { TypeSystem } from '../dialect'
+import { tidyType } from '../standard'
 
 /** Display widths say nothing of a value, but for `tinyint(1)`, which is how a truth value is told. */
 export function canonicalType(type: string): string {
-  const text = type
-    .trim()
-    .toLowerCase()
-    .replace(/\s+/g, ' ')
-    .replace(/ ?\( ?/g, '(')
-    .replace(/ ?\)/g, ')')
-    .replace(/ ?, ?/g, ',')
+  const text = tidyType(type)
     .replace(/^(boolean|bool)$/, 'tinyint(1)')
     .replace(/^integer\b/, 'int')
     .replace(/^(numeric|dec|fixed)\b/, 'decimal')

@@ -1,6 +1,7 @@
 // PostgreSQL's types: manual, chapter 8 (ranges and storage sizes are those of its tables 8.2, 8.4, 8.6 and 8.9).
 import type { NeutralType } from '../../types'
 import type { TypeSystem } from '../dialect'
+import { tidyType } from '../standard'
 
 /** What the engine calls a type, and the shorter name we write. The engine prints the left, both are read. */
 const spellings: readonly (readonly [RegExp, string])[] = [
@@ -20,13 +21,8 @@ const spellings: readonly (readonly [RegExp, string])[] = [
 ]
 
 export function canonicalType(type: string): string {
-  let text = type.trim().replace(/\s+/g, ' ')
-  if (text.includes('"')) return text
-  text = text
-    .toLowerCase()
-    .replace(/ ?\( ?/g, '(')
-    .replace(/ ?\)/g, ')')
-    .replace(/ ?, ?/g, ',')
+  if (type.includes('"')) return type.trim().replace(/\s+/g, ' ')
+  let text = tidyType(type)
   for (const [pattern, spelling] of spellings) text = text.replace(pattern, spelling)
   if (text === 'char') return 'char(1)'
   return text.replace(/^numeric\((\d+)\)$/, 'numeric($1,0)')

@@ -2,6 +2,7 @@
 // holds values of any type all the same. Declared names are kept as they are, so that they can say what is meant.
 import type { NeutralType } from '../../types'
 import type { TypeSystem } from '../dialect'
+import { tidyType } from '../standard'
 
 type Affinity = 'integer' | 'text' | 'blob' | 'real' | 'numeric'
 
@@ -16,14 +17,7 @@ export function affinityOf(type: string): Affinity {
 }
 
 export function canonicalType(type: string): string {
-  return type
-    .trim()
-    .toLowerCase()
-    .replace(/\s+/g, ' ')
-    .replace(/ ?\( ?/g, '(')
-    .replace(/ ?\)/g, ')')
-    .replace(/ ?, ?/g, ',')
-    .replace(/^int$/, 'integer')
+  return tidyType(type).replace(/^int$/, 'integer')
 }
 
 const wide = 'SQLite keeps whole numbers of up to eight bytes and checks no range'
