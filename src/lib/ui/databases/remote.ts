@@ -19,6 +19,8 @@ async function post<T>(what: string, body: unknown): Promise<T> {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
     body: JSON.stringify(body)
+  }).catch(() => {
+    throw new Error('the app’s own server does not answer.')
   })
   const answer = (await response.json().catch(() => undefined)) as { message?: string; value?: T } | undefined
   if (response.ok && answer && 'value' in answer) return answer.value as T
