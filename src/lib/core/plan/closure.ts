@@ -177,8 +177,12 @@ class Needs {
   private *needsOfMember(table: Table | undefined, object: CatalogObject): Iterable<Change> {
     if (!table || object.kind === 'table' || object.kind === 'column') return
     yield* this.changesOfColumnsUsed(table, object.kind, object.value)
-    if (object.kind === 'check' && this.dialect.profile.features.actionsBarChecks)
-      for (const other of this.around(table.schema, table.name)) if (isAction(other)) yield other
+    // What an action may change must not be checked: neither can come before the other lets go.
+    if (this.dialect.profile.features.actionsBarChecks)
+      for (const other of this.around(table.schema, table.name)) {
+        if (object.kind === 'check' && isAction(other)) yield other
+        if (object.kind === 'foreignKey' && lessensCheck(other)) yield other
+      }
     // There is one primary key at a time.
     if (object.kind === 'primaryKey')
       for (const other of this.around(table.schema, table.name))
@@ -367,6 +371,9 @@ class Needs {
 
 const isAction = (change: Change) =>
   change.action === 'alter' && (change.property === 'onUpdate' || change.property === 'onDelete')
+
+const lessensCheck = (change: Change) =>
+  change.address.kind === 'check' && (change.action === 'drop' || (change.action === 'alter' && !isComment(change)))
 
 const isNumbered = (change: Change) =>
   change.action === 'drop' && change.object.kind === 'column' && change.object.value.identity !== undefined
