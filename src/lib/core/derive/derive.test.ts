@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest'
 import { builder } from '../../../../demo/build'
 import { harbour } from '../../../../demo/harbour'
-import { edit, type Design } from '../design'
+import { edit, type Design, type Entity } from '../design'
 import { dialect as dialectOf, printScript, writeScript, type Dialect } from '../dialects'
 import { testingDialect } from '../dialects/testing'
 import { nameLength } from '../naming'
@@ -167,6 +167,44 @@ describe('what random designs once broke', () => {
     const { catalog, notices } = of(b.design)
     expect(notices.map((n) => n.code)).toContain('entity-circular-key')
     expect(printScript(writeScript(catalog, postgres), postgres)).not.toMatch(/\(\)\s*(REFERENCES|,|$)|KEY \(\)/)
+  })
+})
+
+describe('what an engine cannot keep', () => {
+  it('is said: a default that it has no words for, a key twice, an index that runs both ways', () => {
+    const b = builder('Tidewell')
+    b.area('a', 'A', 0)
+    b.entity('a', 'Seal', '', [
+      ['token', 'uuid', { key: true, required: true, default: 'new' }],
+      ['no', 'integer', { required: true }]
+    ])
+    const seal = Object.values(b.design.entities)[0] as Entity
+    const [token, no] = seal.attributes.map(({ id }) => id) as [string, string]
+    const key = { id: 'unq_1', parts: [token] }
+    const parts = [
+      { id: token, descending: false },
+      { id: no, descending: true }
+    ]
+    const keyed = edit(b.design, { kind: 'unique.set', entity: seal.id, key } as never)
+    const design = edit(keyed, {
+      kind: 'index.set',
+      entity: seal.id,
+      index: { id: 'idx_1', unique: false, parts }
+    } as never)
+    const { catalog, notices } = of(design, plain, dialectOf('firebird', '3.0') as Dialect)
+    expect(catalog.tables[0]).toMatchObject({
+      uniques: [],
+      indexes: [{ parts: [{ descending: false }, { descending: false }] }]
+    })
+    expect(catalog.tables[0]?.columns[0]).not.toHaveProperty('default')
+    expect(notices.map(({ code, where }) => [code, where])).toEqual(
+      expect.arrayContaining([
+        ['default-not-kept', token],
+        ['not-kept', 'unq_1'],
+        ['not-kept', 'idx_1']
+      ])
+    )
+    expect(of(design).notices.filter(({ code }) => code.endsWith('not-kept'))).toEqual([])
   })
 })
 
