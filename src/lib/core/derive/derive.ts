@@ -1,11 +1,12 @@
 // From a design to what one engine will hold.
 import type { Address, Catalog, Check, Column, ForeignKey, Index, Key, Origin, Table } from '../catalog'
-import { MEMBER_KINDS, findTable, memberAddress, members, tableAddress } from '../catalog'
+import { MEMBER_KINDS, memberAddress, members, tableAddress } from '../catalog'
 import type { Design, Entity, Link, Target } from '../design'
 import type { DefaultValue, Dialect } from '../dialects'
 import type { Notice } from '../notice'
 import { bridge } from './bridge'
 import { depart } from './depart'
+import { notKept } from './kept'
 import { logical, type LogicalColumn, type LogicalEntity, type LogicalModel } from './logical'
 import { Namer } from './namer'
 import { Layout } from './layout'
@@ -62,8 +63,7 @@ class Derivation {
     }
     const held = this.dialect.profile.features.comments ? plain : withoutComments(plain)
     const settled = this.dialect.settle?.(held) ?? held
-    this.tellActions(held, settled)
-    this.tellLeftOut(held, settled)
+    this.notices.push(...notKept(held, settled, this.dialect.profile.label))
     const catalog = depart(settled, this.target, this.dialect)
     // A name is asked for wherever it is used; a person wants to hear of it once.
     const notices = [...new Map(this.notices.map((n) => [`${n.code} ${n.where ?? ''} ${n.message}`, n])).values()]
@@ -72,50 +72,6 @@ class Derivation {
 
   private say(code: string, severity: Notice['severity'], where: string | undefined, message: string) {
     this.notices.push({ code, severity, message, ...(where === undefined ? {} : { where }) })
-  }
-
-  /** What happens to a row whose parent goes is too much to be changed without a word. */
-  private tellActions(wanted: Catalog, settled: Catalog) {
-    for (const table of wanted.tables)
-      for (const fk of table.foreignKeys) {
-        const held = findTable(settled, table.schema, table.name)?.foreignKeys.find((other) => other.name === fk.name)
-        for (const what of ['onDelete', 'onUpdate'] as const)
-          if (held && held[what] !== fk[what])
-            this.say(
-              'link-action-changed',
-              'warning',
-              fk.origin?.id,
-              `${this.dialect.profile.label} cannot do “${fk[what]}” ${what === 'onDelete' ? 'on delete' : 'on update'} here: ${table.name} gets “${held[what]}”.`
-            )
-      }
-  }
-
-  /** Rules and numbering that the engine cannot keep, or keeps otherwise. */
-  private tellLeftOut(wanted: Catalog, settled: Catalog) {
-    const engine = this.dialect.profile.label
-    for (const table of wanted.tables) {
-      const held = findTable(settled, table.schema, table.name)
-      if (!held) continue
-      const say = (origin: Origin | undefined, message: string) => this.say('not-kept', 'warning', origin?.id, message)
-      for (const column of table.columns)
-        if (column.identity && !held.columns.find((c) => c.name === column.name)?.identity)
-          say(
-            column.origin,
-            `${engine} cannot number ${table.name}.${column.name}: whoever adds a row must give the number.`
-          )
-      for (const key of table.uniques)
-        if (!held.uniques.some((other) => other.name === key.name))
-          say(key.origin, `${key.name} is left out: ${engine} keeps the same columns as a key once.`)
-      for (const fk of table.foreignKeys)
-        if (fk.deferrable !== 'no' && held.foreignKeys.find((other) => other.name === fk.name)?.deferrable === 'no')
-          say(fk.origin, `${engine} cannot put ${fk.name} off to the end of a transaction: it is asked at once.`)
-      for (const index of table.indexes) {
-        const mixed = new Set(index.parts.map((part) => part.descending)).size > 1
-        const now = held.indexes.find((other) => other.name === index.name)
-        if (mixed && now && new Set(now.parts.map((part) => part.descending)).size === 1)
-          say(index.origin, `${index.name} runs one way for all its columns: ${engine} has no index that runs both.`)
-      }
-    }
   }
 
   private table(entity: Entity): Table {

@@ -111,11 +111,7 @@ class Needs {
         if (change.object.kind === 'table') {
           const table = change.object.value
           const { namesInSchema } = this.dialect.profile.features
-          for (const kind of [
-            ...keys,
-            'foreignKey',
-            ...(namesInSchema.includes('check') ? ['check' as const] : [])
-          ] as const)
+          for (const kind of constrained.filter((kind) => kind !== 'check' || namesInSchema.includes(kind)))
             for (const { name } of members(table, kind)) yield* this.freeing(name, change)
           yield* this.needsOfTable(table)
         } else {

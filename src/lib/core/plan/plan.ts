@@ -254,7 +254,9 @@ interface Remade {
 
 /** Tables that the engine makes again, for a new name or for a column that it cannot change otherwise. */
 function tablesMadeAgain(
-  input: Omit<RemakeInput, 'removed' | 'alters' | 'remadeTables'> & { added: readonly Change[] }
+  input: Omit<RemakeInput, 'removed' | 'alters' | 'remadeTables'> & {
+    added: readonly (Change & { action: 'create' })[]
+  }
 ): Table[] {
   const { live, added, columns, renames, dialect, inLiveNames } = input
   const found = new Set<Table>()
@@ -266,9 +268,8 @@ function tablesMadeAgain(
     for (const { address } of renames) if (address.kind === 'table') add(address)
   for (const { live: column, liveTable, wanted } of columns)
     if (dialect.alter.inTheWay(column, wanted) === 'all of the table') found.add(liveTable)
-  for (const { address, action, object } of added as readonly (Change & { action: 'create' })[])
-    if (action === 'create' && object.kind === 'column')
-      if (dialect.alter.addedByRemaking?.(object.value)) add(inLiveNames(address))
+  for (const { address, object } of added)
+    if (object.kind === 'column' && dialect.alter.addedByRemaking?.(object.value)) add(inLiveNames(address))
   return [...found]
 }
 
