@@ -2,7 +2,7 @@
 import { readFile, writeFile } from 'node:fs/promises'
 import * as v from 'valibot'
 import { addressKey, invert, type Change } from '../lib/core/catalog'
-import { baseline, compare, type ConfirmedRename, type LikelyRename } from '../lib/core/compare'
+import { asSpelled, baseline, compare, type ConfirmedRename, type LikelyRename } from '../lib/core/compare'
 import { dialect, ENGINES, printScript, writeScript, type Dialect } from '../lib/core/dialects'
 import type { Notice } from '../lib/core/notice'
 import { migrationScript, plan, type Step } from '../lib/core/plan'
@@ -124,12 +124,13 @@ async function between(a: string, b: string, options: Common & { renames?: strin
       )
   }
   const agreed = from.designed && wanted.designed ? from.catalog : undefined
-  const { changes, likely } = compare({ wanted: wanted.catalog, live: from.catalog, agreed, confirmed }, engine)
+  const spelled = asSpelled({ wanted: wanted.catalog, live: from.catalog, agreed, confirmed }, engine)
+  const { changes, likely } = compare({ wanted: spelled, live: from.catalog, agreed, confirmed }, engine)
   const unsure = changes.filter((change) => change.action === 'alter' && !change.certain)
   return {
     engine,
     a: from,
-    b: wanted,
+    b: { ...wanted, catalog: spelled },
     changes,
     notices: [
       ...from.notices,
@@ -182,7 +183,8 @@ async function threeWayCommand(
   stopAtErrors(wanted.notices)
   const agreed = await readAgreed(options.agreed, engine.profile.id)
   const confirmed = await confirmedRenames(options.renames, engine)
-  const { differences, likely } = compare({ wanted: wanted.catalog, live: live.catalog, agreed, confirmed }, engine)
+  const sides = { wanted: wanted.catalog, live: live.catalog, agreed, confirmed }
+  const { differences, likely } = compare({ ...sides, wanted: asSpelled(sides, engine) }, engine)
   const notices = [...wanted.notices, ...live.notices, ...likely.map(likelyNotice)]
   const lines = differences.map(({ change, who }) => {
     const told = change.action === 'alter' && !change.certain ? 'cannot be told' : whoWords[who]

@@ -1,6 +1,21 @@
 // Random catalogues for the laws: small, crossed with keys of every kind, with names that need care.
 import fc from 'fast-check'
-import type { Catalog, Check, Column, ForeignKey, Index, Key, Table } from '../../src/lib/core/catalog'
+import {
+  MEMBER_KINDS,
+  apply,
+  memberAddress,
+  members,
+  tableAddress,
+  type Address,
+  type Catalog,
+  type Change,
+  type Check,
+  type Column,
+  type ForeignKey,
+  type Index,
+  type Key,
+  type Table
+} from '../../src/lib/core/catalog'
 import type { Dialect } from '../../src/lib/core/dialects'
 import { shorten } from '../../src/lib/core/naming'
 
@@ -428,6 +443,22 @@ export function asRenamed(catalog: Catalog, agreed: Catalog, shift: number): Cat
       return identified(table, `t${from}`, (c) => (c + shift) % columns)
     })
   }
+}
+
+/** The same catalogue with letters of its names made large, as a pattern has it: for what the engine does not tell apart. */
+export function inOtherCase(catalog: Catalog, large: readonly boolean[], dialect: Dialect): Catalog {
+  const other = (name: string) =>
+    name.replace(/[a-z]/g, (letter, i: number) =>
+      large[(i + name.length) % large.length] ? letter.toUpperCase() : letter
+    )
+  const rename = (address: Address): Change => ({ action: 'rename', address, to: other(address.name) })
+  const renames = catalog.tables.flatMap((table) => [
+    ...(dialect.profile.names.caseless === 'all' ? [rename(tableAddress(table))] : []),
+    ...MEMBER_KINDS.flatMap((kind) =>
+      (members(table, kind) as readonly { name: string }[]).map((member) => rename(memberAddress(table, kind, member)))
+    )
+  ])
+  return apply(renames, catalog, dialect.write)
 }
 
 function identified(table: Table, id: string, column: (c: number) => number): Table {

@@ -3,6 +3,7 @@ import * as Comlink from 'comlink'
 import { take, takeHere } from '../core/adopt'
 import { invert, type Address, type Catalog, type Change } from '../core/catalog'
 import {
+  asSpelled,
   agree,
   baseline,
   compare,
@@ -71,10 +72,12 @@ function parts(design: Design, targetId: string) {
 function compared({ design, targetId, live, agreed, confirmed }: Sides) {
   const { engine, target, derived } = parts(design, targetId)
   const ignored = target.ignored ?? []
-  const input = { wanted: inScope(derived.catalog, ignored), live: inScope(live, ignored), agreed, confirmed }
+  const spell = (wanted: Catalog) => asSpelled({ wanted, live, agreed, confirmed }, engine)
+  const spelled = spell(derived.catalog)
+  const input = { wanted: inScope(spelled, ignored), live: inScope(live, ignored), agreed, confirmed }
   const found = compare(input, engine)
   const differences = found.differences.filter((difference) => !isKeptDifferent(difference.change, ignored))
-  return { engine, target, derived, input, likely: found.likely, all: found.changes, differences }
+  return { engine, target, derived, spell, spelled, input, likely: found.likely, all: found.changes, differences }
 }
 
 function along(needed: ReadonlyMap<Change, Change>): Along {
@@ -106,12 +109,12 @@ const api = {
   },
   /** Chosen differences taken into the design: for every target, or for this one only. */
   take: (sides: Sides, keys: readonly string[], here: boolean): TakenBack => {
-    const { engine, target, derived, differences, input } = compared(sides)
+    const { engine, target, spell, spelled, differences, input } = compared(sides)
     const wanted = new Set(keys)
     const all = differences.map((difference) => difference.change)
     const chosen = differences.filter(({ key }) => wanted.has(key)).map((difference) => difference.change)
     const found = closureOfTaking({ chosen, all, live: input.live, wanted: input.wanted }, engine)
-    const asked = { design: sides.design, target, changes: found.changes, wanted: derived.catalog }
+    const asked = { design: sides.design, target, changes: found.changes, wanted: spelled, spell }
     const taken = here ? takeHere(asked) : take(asked, engine)
     if (taken.ok) return { ...taken, along: along(found.needed) }
     return { ok: false, conflict: taken.conflict, key: differenceKey(taken.change), along: along(found.needed) }

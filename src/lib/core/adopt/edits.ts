@@ -116,9 +116,11 @@ function condition(expression: string, rows: ReadonlyMap<string, string>, dialec
   let text = ''
   let from = 0
   const tokens = significant(expression)
+  const { fold } = dialect.write
+  const named = new Map([...rows].map(([column, row]) => [fold(column, true), row]))
   tokens.forEach((token, i) => {
-    const name = tokens[i + 1]?.text === '(' ? undefined : nameOf(token, dialect.write.fold)
-    const row = name === undefined ? undefined : rows.get(name)
+    const name = tokens[i + 1]?.text === '(' ? undefined : nameOf(token, fold)
+    const row = name === undefined ? undefined : named.get(name)
     if (row === undefined) return
     text += expression.slice(from, token.at) + `{${row}}`
     from = token.at + token.text.length

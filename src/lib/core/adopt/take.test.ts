@@ -2,11 +2,11 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { harbour } from '../../../../demo/harbour'
-import { catalogs } from '../../../../tests/support/catalogs'
+import { catalogs, inOtherCase } from '../../../../tests/support/catalogs'
 import { edits, type Make } from '../../../../tests/support/designs'
 import { column, table } from '../../../../tests/support/tables'
 import { apply, findTable, invert, withTable, type Catalog, type Table } from '../catalog'
-import { compare } from '../compare'
+import { asSpelled, compare } from '../compare'
 import { derive } from '../derive'
 import { edit, newDesign, newTarget, type Design } from '../design'
 import { dialect as dialectOf, type Dialect } from '../dialects'
@@ -115,6 +115,34 @@ describe('taking', () => {
       []
     )
     expect(derive(next, target, postgres).catalog).toEqual(wanted)
+  })
+})
+
+describe('taking from a database that spells names otherwise', () => {
+  const sqlite = dialectOf('sqlite') as Dialect
+  const at = newTarget('here', { engine: 'sqlite', version: sqlite.profile.version })
+  const given = derive(design, at, sqlite).catalog
+  const spelled = inOtherCase(given, [true, false, false], sqlite)
+
+  it.each([take, takeHere])('%o takes what differs, and nothing of the spelling', (how) => {
+    const name = spelled.tables.find((t) => t.name.toLowerCase() === 'berth')?.name ?? ''
+    const there = findTable(spelled, 'main', name)
+    if (!there) throw new Error('no such table')
+    const live = withTable(spelled, 'main', name, {
+      ...there,
+      columns: [
+        ...there.columns.map((c) => ({ ...c, type: /quay/i.test(c.name) ? 'blob' : c.type })),
+        column('Lamp', 'text')
+      ]
+    })
+    const spell = (catalog: Catalog) => asSpelled({ wanted: catalog, live }, sqlite)
+    const { changes } = compare({ wanted: spell(given), live }, sqlite)
+    expect(changes.map((c) => `${c.action} ${c.address.name.toLowerCase()}`)).toEqual(['drop lamp', 'alter quay'])
+    const taken = how({ design, target: at, changes, wanted: spell(given), spell }, sqlite)
+    if (!taken.ok) throw new Error(taken.conflict)
+    const next = edit(edit(design, { kind: 'target.set', target: at }), taken.edit)
+    const now = derive(next, next.targets[at.id] ?? at, sqlite).catalog
+    expect(compare({ wanted: spell(now), live }, sqlite).changes).toEqual([])
   })
 })
 

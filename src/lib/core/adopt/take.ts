@@ -17,12 +17,14 @@ interface TakeInput {
   readonly target: Target
   /** Differences as `compare` found them, with all that they need: the database's side is taken. */
   readonly changes: readonly Change[]
-  /** What the design gives now. */
+  /** What the design gives now, and names as the database spells them. */
   readonly wanted: Catalog
+  /** Gives what a design gives the database's spelling; without it names stay as they are. */
+  readonly spell?: (catalog: Catalog) => Catalog
 }
 
 /** The edit of the design, for every target, after which it wants what the database has. */
-export function take({ design, target, changes, wanted }: TakeInput, dialect: Dialect): Taken {
+export function take({ design, target, changes, wanted, spell }: TakeInput, dialect: Dialect): Taken {
   let now = design
   let catalog = wanted
   const edits: Edit[] = []
@@ -31,7 +33,8 @@ export function take({ design, target, changes, wanted }: TakeInput, dialect: Di
     if (typeof more === 'string') return { ok: false, conflict: more, change }
     now = more.reduce(edit, now)
     edits.push(...more)
-    catalog = derive(now, target, dialect).catalog
+    const given = derive(now, target, dialect).catalog
+    catalog = spell?.(given) ?? given
   }
   const expected = apply(invert(changes), wanted, dialect.write)
   const [different] = compare({ wanted: catalog, live: expected }, dialect).changes

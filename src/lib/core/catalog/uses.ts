@@ -8,7 +8,7 @@ export function usesColumn<K extends MemberKind>(kind: K, member: MemberOf[K], c
     readonly columns?: readonly string[]
     readonly expression?: string
   }
-  const inText = (text: string | undefined) => text !== undefined && namesIn(text, fold).has(column)
+  const inText = (text: string | undefined) => text !== undefined && namesIn(text, fold).has(fold(column, true))
   if (kind === 'column') return member.name === column
   if (kind === 'check') return inText(expression)
   if (kind !== 'index') return columns?.includes(column) ?? false

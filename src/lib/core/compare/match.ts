@@ -16,7 +16,7 @@ import {
   type Origin,
   type Table
 } from '../catalog'
-import type { Dialect } from '../dialects'
+import { nameKey, type Dialect } from '../dialects'
 import { doomed, type Gone } from './doomed'
 
 type Rename = Change & { action: 'rename' }
@@ -73,14 +73,14 @@ const originKey = (origin: Origin | undefined) => origin && `${origin.id} ${orig
 export function match(side: Side, dialect: Dialect): Matching {
   const renames: Rename[] = []
   const likely: LikelyRename[] = []
-  const tables = pairTables(side)
+  const tables = pairTables(side, dialect)
   for (const [live, wanted] of tables)
     if (live.name !== wanted.name) renames.push(rename(tableAddress(live), wanted.name, wanted.origin))
 
   const columnPairs = new Map(
     [...tables].map(([live, wanted]) => {
       const agreed = side.agreed && agreedTable(side.agreed, wanted)
-      return [live, pairMembers(live, wanted, 'column', agreed, side.confirmed)] as const
+      return [live, pairMembers(live, wanted, 'column', dialect, agreed, side.confirmed)] as const
     })
   )
   const gone: Gone = {
@@ -103,7 +103,7 @@ export function match(side: Side, dialect: Dialect): Matching {
         kind,
         members(live, kind).filter((m) => !doomed(live, kind, m, gone, dialect.write.fold))
       )
-      const pairs = kind === 'column' ? columns : pairMembers(lives, wanted, kind, agreed)
+      const pairs = kind === 'column' ? columns : pairMembers(lives, wanted, kind, dialect, agreed)
       if (kind !== 'column')
         pairAlike(lives, wanted, kind, pairs, (member) => shape(member, kind, columnName, newTableName))
       for (const [a, b] of pairs)
@@ -130,7 +130,7 @@ const agreedTable = (agreed: Catalog, wanted: Table): Table | undefined => {
     : agreed.tables.find((table) => originKey(table.origin) === key && table.schema === wanted.schema)
 }
 
-function pairTables({ wanted, live, agreed, confirmed }: Side): Map<Table, Table> {
+function pairTables({ wanted, live, agreed, confirmed }: Side, dialect: Dialect): Map<Table, Table> {
   const pairs = new Map<Table, Table>()
   const taken = new Set<Table>()
   const pair = (from: Table | undefined, to: Table) => {
@@ -147,7 +147,9 @@ function pairTables({ wanted, live, agreed, confirmed }: Side): Map<Table, Table
       const was = agreedTable(agreed, table)
       if (was) pair(findTable(live, was.schema, was.name), table)
     }
-  for (const table of wanted.tables) pair(findTable(live, table.schema, table.name), table)
+  const key = ({ schema, name }: Table) => tableKey(schema, nameKey('table', name, dialect))
+  const byName = new Map(live.tables.map((table) => [key(table), table]))
+  for (const table of wanted.tables) pair(byName.get(key(table)), table)
   return pairs
 }
 
@@ -160,14 +162,16 @@ function pairMembers(
   live: Table,
   wanted: Table,
   kind: MemberKind,
+  dialect: Dialect,
   agreed: Table | undefined,
   confirmed: readonly ConfirmedRename[] = []
 ): Map<Named, Named> {
   const pairs = new Map<Named, Named>()
   const taken = new Set<Named>()
   const [from, to]: [readonly Named[], readonly Named[]] = [members(live, kind), members(wanted, kind)]
+  const byName = new Map(from.map((member) => [nameKey(kind, member.name, dialect), member]))
   const pair = (name: string | undefined, member: Named) => {
-    const found = from.find((m) => m.name === name)
+    const found = name === undefined ? undefined : byName.get(nameKey(kind, name, dialect))
     if (!found || pairs.has(found) || taken.has(member)) return
     pairs.set(found, member)
     taken.add(member)

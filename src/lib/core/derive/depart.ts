@@ -2,7 +2,6 @@
 import {
   MEMBER_KINDS,
   apply,
-  findTable,
   members,
   memberAddress,
   propertyOf,
@@ -15,7 +14,7 @@ import {
   type Origin
 } from '../catalog'
 import type { Target } from '../design'
-import type { Dialect } from '../dialects'
+import { nameKey, type Dialect } from '../dialects'
 
 /** Values first and what is absent, in the design's names; then other names; then what is there beside the design. */
 export function depart(catalog: Catalog, target: Pick<Target, 'departures' | 'extras'>, dialect: Dialect): Catalog {
@@ -45,7 +44,8 @@ export function depart(catalog: Catalog, target: Pick<Target, 'departures' | 'ex
   return extras.reduce((result, { schema, table, kind, value }) => {
     const object = { kind, value } as CatalogObject
     if (object.kind === 'table') return apply([create(tableAddress(object.value), object)], result, dialect.write)
-    const home = findTable(result, schema, table)
+    const key = nameKey('table', table, dialect)
+    const home = result.tables.find((t) => t.schema === schema && nameKey('table', t.name, dialect) === key)
     return home
       ? apply([create(memberAddress(home, object.kind, object.value), object)], result, dialect.write)
       : result

@@ -53,7 +53,7 @@ class Derivation {
       .map((link) => this.bridge(link))
     const all = [...tables, ...bridges]
     for (const table of all)
-      if (!this.namer.claim(`tables ${table.schema}`, table.name))
+      if (!this.namer.claim('table', `tables ${table.schema}`, table.name))
         this.say('name-twice', 'error', table.origin?.id, `Two tables would be called ${table.name}.`)
     const plain: Catalog = {
       engine: this.dialect.profile.id,
@@ -94,7 +94,7 @@ class Derivation {
       for (const column of part.columns) {
         if (inside && column.path.startsWith('^/')) continue
         const made = this.column(column, inside)
-        if (columns.some((other) => other.name === made.name))
+        if (columns.some((other) => this.namer.same('column', other.name, made.name)))
           this.say(
             'name-twice',
             'error',

@@ -2,7 +2,7 @@
 // that a person would not expect.
 import { constraintName, databaseName, join, nameLength, type NamingRules } from '../naming'
 import type { MemberKind } from '../catalog'
-import type { Dialect } from '../dialects'
+import { nameKey, type Dialect } from '../dialects'
 import type { Notice } from '../notice'
 
 export type Prefix = Parameters<typeof constraintName>[0]
@@ -50,17 +50,23 @@ export class Namer {
     const full = constraintName(prefix, parts, { ...this.rules, limit: Infinity })
     for (let n = 1; ; n++) {
       const name = this.fitted(n === 1 ? full : `${full}_${n}`, id, n === 1)
-      if (this.claim(scope, name)) return name
+      if (this.claim(KINDS[prefix], scope, name)) return name
     }
   }
 
-  /** True the first time a name is claimed in a scope. */
-  claim(scope: string, name: string): boolean {
+  /** True the first time a name is claimed in a scope, in whatever spelling the engine takes for the same. */
+  claim(kind: 'table' | MemberKind, scope: string, given: string): boolean {
+    const name = nameKey(kind, given, this.dialect)
     const names = this.taken.get(scope) ?? new Set()
     this.taken.set(scope, names)
     if (names.has(name)) return false
     names.add(name)
     return true
+  }
+
+  /** Whether the engine takes two names for one. */
+  same(kind: MemberKind, a: string, b: string): boolean {
+    return nameKey(kind, a, this.dialect) === nameKey(kind, b, this.dialect)
   }
 
   /** A name given by hand is used as it is, once it fits. */

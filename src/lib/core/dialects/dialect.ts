@@ -41,6 +41,8 @@ export interface EngineProfile {
     readonly mustQuote: ReadonlySet<string>
     /** Words that a person should rather not use as a name; a part of `mustQuote`. */
     readonly reserved: ReadonlySet<string>
+    /** Names that are the same whatever their case, quoted or not: all, or all but those of tables. */
+    readonly caseless?: 'all' | 'but tables'
     /** What stands around a quoted name, where it is not `"`. */
     readonly quoteMark?: string
   }

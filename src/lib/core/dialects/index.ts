@@ -1,4 +1,5 @@
 // Every engine Ramblet knows. Adding one means a folder beside this file and a line below.
+import type { Address } from '../catalog'
 import type { Dialect } from './dialect'
 import { firebird, FIREBIRD_VERSIONS } from './firebird'
 import { mariadb, MARIADB_VERSIONS } from './mariadb'
@@ -26,6 +27,10 @@ export function dialect(engine: string, version?: string): Dialect | undefined {
   const known = version !== undefined && found.versions.includes(version) ? version : found.versions.at(-1)
   return found.make(known ?? '')
 }
+
+/** One form for all spellings of an object's name that the engine takes for the same. */
+export const nameKey = (kind: Address['kind'], name: string, { profile, write }: Dialect): string =>
+  kind === 'table' && profile.names.caseless !== 'all' ? name : write.fold(name, true)
 
 export { printScript, printStatement, writeScript, type ScriptOptions, type Statement } from './script'
 export type * from './dialect'

@@ -1,14 +1,20 @@
 // Names that are in each other's way: swaps, chains, and names that something on its way out still holds.
-import { findMember, findTable, MEMBER_KINDS, members, type Catalog, type Change, type Table } from '../catalog'
-import type { Dialect } from '../dialects'
+import { findTable, MEMBER_KINDS, members, type Catalog, type Change, type Table } from '../catalog'
+import { nameKey, type Dialect } from '../dialects'
 
 type Rename = Change & { action: 'rename' }
 
 /** A table's name, and those of its members that are one in the schema: all of them in one space, to be safe. */
 const namesInSchema = (table: Table, dialect: Dialect): string[] => [
-  table.name,
-  ...dialect.profile.features.namesInSchema.flatMap((kind) => members(table, kind).map(({ name }) => name))
+  nameKey('table', table.name, dialect),
+  ...dialect.profile.features.namesInSchema.flatMap((kind) =>
+    members(table, kind).map(({ name }) => nameKey(kind, name, dialect))
+  )
 ]
+
+/** Whether a table has a column whose name the engine takes for the one given. */
+export const hasColumn = (table: Table | undefined, name: string, dialect: Dialect): boolean =>
+  table?.columns.some((column) => nameKey('column', column.name, dialect) === nameKey('column', name, dialect)) ?? false
 
 /** Whether what is dropped must go before the rest, since its name is wanted for something else. */
 export function takesName(
@@ -19,8 +25,7 @@ export function takesName(
   dialect: Dialect
 ): boolean {
   const { kind, schema, table, name } = change.address
-  if (kind === 'column')
-    return findMember(to, { schema, table: newTableName(renames, schema, table), name }, 'column') !== undefined
+  if (kind === 'column') return hasColumn(findTable(to, schema, newTableName(renames, schema, table)), name, dialect)
   const dropped = findTable(live, schema, table)
   const names = new Set(dropped ? namesInSchema(dropped, dialect) : [])
   return to.tables.some((t) => t.schema === schema && namesInSchema(t, dialect).some((other) => names.has(other)))
@@ -47,7 +52,10 @@ export function orderRenames(renames: readonly Rename[], live: Catalog, dialect:
 function untangle(renames: readonly Rename[], live: Catalog, dialect: Dialect): Rename[] {
   const pending = [...renames]
   const result: Rename[] = []
-  const blocks = (a: Rename, b: Rename) => a !== b && b.address.name === a.to && scope(a, dialect) === scope(b, dialect)
+  const blocks = (a: Rename, b: Rename) =>
+    a !== b &&
+    nameKey(b.address.kind, b.address.name, dialect) === nameKey(a.address.kind, a.to, dialect) &&
+    scope(a, dialect) === scope(b, dialect)
   while (pending.length > 0) {
     const free = pending.findIndex((rename) => !pending.some((other) => blocks(rename, other)))
     if (free >= 0) {
@@ -72,15 +80,15 @@ function scope(rename: Rename, dialect: Dialect): string {
 
 const temporary = (rename: Rename, live: Catalog): string => temporaryName(rename.address.name, live, [])
 
-/** A name nobody has: short, so that it fits every engine. */
+/** A name nobody has, in any case of its letters: short, so that it fits every engine. */
 export function temporaryName(like: string, live: Catalog, taken: readonly string[]): string {
   const text = JSON.stringify([
     taken,
     live.tables.map((table) => [table.name, MEMBER_KINDS.map((kind) => members(table, kind).map(({ name }) => name))])
-  ])
+  ]).toLowerCase()
   const base = like.slice(0, 20)
   for (let n = 1; ; n++) {
     const name = `${base}_t${n}`
-    if (!text.includes(JSON.stringify(name))) return name
+    if (!text.includes(JSON.stringify(name).toLowerCase())) return name
   }
 }

@@ -13,9 +13,9 @@ import {
   type Table
 } from '../catalog'
 import { difference } from '../compare'
-import type { Rebuilder, RebuildNames, StepDraft } from '../dialects'
+import { nameKey, type Dialect, type Rebuilder, type RebuildNames, type StepDraft } from '../dialects'
 import type { Builder } from './builder'
-import { temporaryName, orderRenames } from './names'
+import { hasColumn, orderRenames, temporaryName } from './names'
 import { dependentsOf, putBack, takeAway } from './dependents'
 
 type Rename = Change & { action: 'rename' }
@@ -34,13 +34,13 @@ export function planByRebuilding({ live, to, changes, renames, rebuild, builder 
   const removed = changes.filter((c): c is Change & { action: 'drop' } => c.action === 'drop')
   const dropped = removed.filter((c) => c.address.kind === 'table')
   const named = renames.filter(({ address: { kind } }) => kind === 'table' || kind === 'column')
-  const evicted = evictions(removed, live, to, named)
+  const evicted = evictions(removed, live, to, named, dialect)
   const moves = [...named, ...evicted]
   const tableNow = (name: string) =>
     moves.find((m) => m.address.kind === 'table' && m.address.name === name)?.to ?? name
 
   // The state once names are changed: found out first, on a plan that is thrown away.
-  const goneIndexes = indexesInTheWay(live, to, dropped, tableNow)
+  const goneIndexes = indexesInTheWay(live, to, dropped, tableNow, dialect)
   const after = (make: Builder) => {
     for (const index of goneIndexes) make.make(index)
     for (const rename of orderRenames(moves, live, dialect)) make.make(rename)
@@ -105,8 +105,11 @@ function evictions(
   removed: readonly (Change & { action: 'drop' })[],
   live: Catalog,
   to: Catalog,
-  renames: readonly Rename[]
+  renames: readonly Rename[],
+  dialect: Dialect
 ): Rename[] {
+  const key = (name: string) => nameKey('table', name, dialect)
+  const wantedTables = new Set(to.tables.map((table) => key(table.name)))
   const newName = (table: string) =>
     renames.find((r) => r.address.kind === 'table' && r.address.name === table)?.to ?? table
   const taken: string[] = []
@@ -116,10 +119,10 @@ function evictions(
     return { action: 'rename', address, to: name }
   }
   return removed.flatMap(({ address }) => {
-    if (address.kind === 'table') return findTable(to, address.schema, address.name) ? [away(address)] : []
+    if (address.kind === 'table') return wantedTables.has(key(address.name)) ? [away(address)] : []
     if (address.kind !== 'column') return []
     const wanted = findTable(to, address.schema, newName(address.table))
-    return wanted?.columns.some((column) => column.name === address.name) ? [away(address)] : []
+    return hasColumn(wanted, address.name, dialect) ? [away(address)] : []
   })
 }
 
@@ -128,14 +131,16 @@ function indexesInTheWay(
   live: Catalog,
   to: Catalog,
   dropped: readonly Change[],
-  newName: (table: string) => string
+  newName: (table: string) => string,
+  dialect: Dialect
 ): Change[] {
-  const wanted = new Set(to.tables.flatMap((table) => [table.name, ...table.indexes.map((index) => index.name)]))
+  const key = (name: string) => nameKey('index', name, dialect)
+  const wanted = new Set(to.tables.flatMap((table) => [table.name, ...table.indexes.map((i) => i.name)].map(key)))
   const going = new Set(dropped.map((change) => change.address.name))
   return live.tables.flatMap((table) =>
     table.indexes
       .filter((index) => {
-        if (!wanted.has(index.name)) return false
+        if (!wanted.has(key(index.name))) return false
         const home = to.tables.find((t) => t.indexes.some((i) => i.name === index.name))
         const same = home?.indexes.find((i) => i.name === index.name)
         const alike =

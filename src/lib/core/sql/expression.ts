@@ -1,6 +1,6 @@
 // Expressions as engines print them back: the same meaning in other words. `a in (1,2)` comes back as
 // `(a = ANY (ARRAY[1, 2]))`, `-5` as `'-5'::integer`. Both sides are brought to one form before they are compared.
-import { nameOf, significant, type Token } from './tokens'
+import { nameOf, significant, type Fold, type Token } from './tokens'
 
 type Node =
   | { readonly is: 'leaf'; readonly text: string; readonly literal: boolean }
@@ -8,8 +8,6 @@ type Node =
   | { readonly is: 'operation'; readonly operator: string; readonly args: readonly Node[] }
   | { readonly is: 'cast'; readonly value: Node; readonly type: string }
   | { readonly is: 'list'; readonly args: readonly Node[] }
-
-export type Fold = (name: string) => string
 
 /** How two expressions stand to each other. */
 export type Sameness = 'equal' | 'different' | 'cannot tell'
@@ -33,7 +31,7 @@ export function canonicalExpression(sql: string, fold: Fold): string {
   return node ? print(node, false) : flat(sql, fold)
 }
 
-/** The names an expression may refer to (a superset: functions' own words are left out, keywords are not known). */
+/** The names an expression may refer to, folded (a superset: functions' own words are left out, keywords are not known). */
 export function namesIn(sql: string, fold: Fold): Set<string> {
   const tokens = significant(sql)
   const names = tokens.flatMap((token, i) => (tokens[i + 1]?.text === '(' ? [] : (nameOf(token, fold) ?? [])))
@@ -49,11 +47,12 @@ export function renameNames(
 ): string {
   if (renames.size === 0) return sql
   const tokens = significant(sql)
+  const named = new Map([...renames].map(([from, to]) => [fold(from, true), to]))
   let result = ''
   let from = 0
   tokens.forEach((token, i) => {
     const name = tokens[i + 1]?.text === '(' ? undefined : nameOf(token, fold)
-    const renamed = name === undefined ? undefined : renames.get(name)
+    const renamed = name === undefined ? undefined : named.get(name)
     if (renamed === undefined) return
     result += sql.slice(from, token.at) + quote(renamed)
     from = token.at + token.text.length

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { canonicalExpression, compareExpressions, namesIn, renameNames, tokenize } from '.'
 
-const lower = (name: string) => name.toLowerCase()
+const lower = (name: string, quoted = false) => (quoted ? name : name.toLowerCase())
 const quote = (name: string) => (/^[a-z_]+$/.test(name) ? name : `"${name}"`)
 
 describe('tokens', () => {

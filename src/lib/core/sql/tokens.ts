@@ -60,10 +60,15 @@ function blockComment(sql: string, start: number): string {
 export const significant = (sql: string): Token[] =>
   tokenize(sql).filter((token) => token.kind !== 'space' && token.kind !== 'comment')
 
+/**
+ * One form for all spellings of a name that an engine takes for the same. What stands in quotes keeps its case in most.
+ */
+export type Fold = (name: string, quoted?: boolean) => string
+
 /** The name that a word or quoted token stands for, folded as the engine does. */
-export function nameOf(token: Token, fold: (name: string) => string): string | undefined {
+export function nameOf(token: Token, fold: Fold): string | undefined {
   if (token.kind === 'word') return fold(token.text)
   if (token.kind !== 'quoted') return undefined
   const quote = token.text[0] ?? '"'
-  return token.text.slice(1, -1).replaceAll(quote + quote, quote)
+  return fold(token.text.slice(1, -1).replaceAll(quote + quote, quote), true)
 }

@@ -43,6 +43,8 @@ export const mariadbProfile = (version: string): EngineProfile => ({
     unit: 'characters',
     mustQuote: new Set([...words, ...functions]),
     reserved: words,
+    // "Identifier Case-sensitivity": tables are so where file names are, as on most servers.
+    caseless: 'but tables',
     quoteMark: '`'
   },
   features: {

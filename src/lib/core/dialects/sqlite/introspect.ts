@@ -2,10 +2,10 @@
 import type { Catalog, Index, OpaqueObject, Table, UnreadObject } from '../../catalog'
 import { namesIn } from '../../sql'
 import type { CatalogQueries } from '../dialect'
-import { readIndex, readTable } from './read'
+import { asNamed, readIndex, readTable } from './read'
+import { inSmall } from './write'
 
 const text = (value: unknown) => (typeof value === 'string' ? value : '')
-const lower = (name: string) => name.toLowerCase()
 
 export const sqliteQueries: CatalogQueries = {
   read: async (query): Promise<Catalog> => {
@@ -30,11 +30,17 @@ export const sqliteQueries: CatalogQueries = {
       }
       const { table, unread: left } = readTable(name, text(row['sql']))
       unread.push(...left.map((kind) => ({ kind, name })))
-      read.push({ ...table, indexes: indexes.get(name) ?? [] })
+      const spelled = (column: string | undefined) =>
+        column === undefined ? {} : { column: asNamed(column, table.columns) }
+      const own = (indexes.get(name) ?? []).map((index) => ({
+        ...index,
+        parts: index.parts.map((part) => ({ ...part, ...spelled(part.column) }))
+      }))
+      read.push({ ...table, indexes: own })
     }
     const opaque = [...of('view'), ...of('trigger')].map((row): OpaqueObject => {
       const [kind, name, owner] = [text(row['type']) as 'view' | 'trigger', text(row['name']), text(row['owner'])]
-      const names = namesIn(text(row['sql']), lower)
+      const names = namesIn(text(row['sql']), inSmall)
       return {
         kind,
         schema: 'main',
@@ -43,11 +49,11 @@ export const sqliteQueries: CatalogQueries = {
         definition: text(row['sql']),
         // A conservative guess from the words of the statement.
         uses: [...read, ...of('view').map((view) => ({ name: text(view['name']), columns: [] }))]
-          .filter((used) => used.name !== name && names.has(lower(used.name)))
+          .filter((used) => used.name !== name && names.has(inSmall(used.name)))
           .map((used) => ({
             schema: 'main',
             table: used.name,
-            columns: used.columns.filter((column) => names.has(lower(column.name))).map((column) => column.name)
+            columns: used.columns.filter((column) => names.has(inSmall(column.name))).map((column) => column.name)
           }))
       }
     })
@@ -67,9 +73,9 @@ function withParentKeys(tables: readonly Table[]): Table[] {
   return tables.map((table) => ({
     ...table,
     foreignKeys: table.foreignKeys.map((fk) => {
-      const parent = tables.find((t) => lower(t.name) === lower(fk.references.table))
+      const parent = tables.find((t) => inSmall(t.name) === inSmall(fk.references.table))
       const columns = fk.references.columns.length ? fk.references.columns : (parent?.primaryKey?.columns ?? [])
-      const named = columns.map((name) => parent?.columns.find((c) => lower(c.name) === lower(name))?.name ?? name)
+      const named = columns.map((name) => asNamed(name, parent?.columns ?? []))
       return { ...fk, references: { ...fk.references, table: parent?.name ?? fk.references.table, columns: named } }
     })
   }))

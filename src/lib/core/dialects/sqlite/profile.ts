@@ -24,7 +24,14 @@ export const sqliteProfile = (version: string): EngineProfile => ({
   versions: VERSIONS,
   version,
   defaultSchema: 'main',
-  names: { fold: 'kept', limit: Infinity, unit: 'characters', mustQuote: new Set(words), reserved },
+  names: {
+    fold: 'kept',
+    limit: Infinity,
+    unit: 'characters',
+    mustQuote: new Set(words),
+    reserved,
+    caseless: 'all'
+  },
   features: {
     transactionalDdl: true,
     ifExists: true,

@@ -3,6 +3,7 @@
 import type { Check, Column, ForeignKey, Index, IndexPart, Key, ReferentialAction, Table } from '../../catalog'
 import { nameOf, significant, type Token } from '../../sql'
 import { canonicalType } from './types'
+import { inSmall } from './write'
 
 export interface ReadTable {
   readonly table: Table
@@ -107,7 +108,8 @@ export function readTable(name: string, sql: string): ReadTable {
     if (option === 'without' || option === 'strict')
       draft.unread.push(`${option === 'without' ? 'WITHOUT ROWID' : 'STRICT'} of table`)
   }
-  const key = new Set(draft.primaryKey?.columns ?? [])
+  const { primaryKey, uniques, foreignKeys } = ownSpelling(draft)
+  const key = new Set(primaryKey?.columns ?? [])
   const [only] = draft.columns.filter((column) => key.has(column.name))
   // "ROWIDs and the INTEGER PRIMARY KEY": such a column is never empty.
   const isRowId = (column: Column) => key.size === 1 && column === only && column.type === 'integer'
@@ -116,15 +118,37 @@ export function readTable(name: string, sql: string): ReadTable {
       schema: 'main',
       name,
       columns: draft.columns.map((column) => (isRowId(column) ? { ...column, nullable: false } : column)),
-      ...(draft.primaryKey ? { primaryKey: draft.primaryKey } : {}),
-      uniques: draft.uniques,
-      foreignKeys: draft.foreignKeys,
+      ...(primaryKey ? { primaryKey } : {}),
+      uniques,
+      foreignKeys,
       checks: draft.checks,
       indexes: []
     },
     unread: draft.unread
   }
 }
+
+/** Keys with the names of their columns as the columns spell them: SQLite does not tell `imo` from `IMO`. */
+function ownSpelling({
+  columns,
+  primaryKey,
+  uniques,
+  foreignKeys
+}: Draft): Omit<Draft, 'columns' | 'checks' | 'unread'> {
+  const spelled = <T extends { readonly columns: readonly string[] }>(key: T): T => ({
+    ...key,
+    columns: key.columns.map((name) => asNamed(name, columns))
+  })
+  return {
+    ...(primaryKey ? { primaryKey: spelled(primaryKey) } : {}),
+    uniques: uniques.map(spelled),
+    foreignKeys: foreignKeys.map(spelled)
+  }
+}
+
+/** A name as the object that has it spells it. */
+export const asNamed = (name: string, objects: readonly { readonly name: string }[]): string =>
+  objects.find((object) => inSmall(object.name) === inSmall(name))?.name ?? name
 
 /** A name for a constraint that was given none, the same each time it is read. */
 const unnamed = (draft: Draft) =>

@@ -18,8 +18,11 @@ interface Habits {
 export function standardWriter(profile: EngineProfile, habits: Habits = {}): Writer {
   const { text = literal } = habits
   const { names, features } = profile
-  const fold = (name: string) =>
-    names.fold === 'lower' ? name.toLowerCase() : names.fold === 'upper' ? name.toUpperCase() : name
+  const caseOf = names.caseless ? 'lower' : names.fold
+  const fold: Writer['fold'] = (name, quoted = false) => {
+    if (caseOf === 'kept' || (quoted && !names.caseless)) return name
+    return caseOf === 'lower' ? name.toLowerCase() : name.toUpperCase()
+  }
   const plain = names.fold === 'upper' ? /^[A-Z_][A-Z0-9_$]*$/ : /^[a-z_][a-z0-9_]*$/
   const mark = names.quoteMark ?? '"'
   const quote = (name: string) =>
@@ -118,7 +121,7 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
       const written = Object.values(values).map((value) =>
         value === null ? 'NULL' : typeof value === 'number' ? String(value) : text(value)
       )
-      return `INSERT INTO ${of(t)} ${list(Object.keys(values).map(fold))} VALUES (${written.join(', ')})`
+      return `INSERT INTO ${of(t)} ${list(Object.keys(values).map((name) => fold(name)))} VALUES (${written.join(', ')})`
     },
     createTable: (t) => {
       const clauses = [
