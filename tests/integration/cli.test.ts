@@ -189,6 +189,7 @@ describe.skipIf(reason !== undefined)(
 describe('ramblet, on an SQLite file', () => {
   const sqlite = ['--engine', 'sqlite'] as const
   const database = `sqlite:${file('harbour.db')}`
+  const capital = (word: string) => word.charAt(0).toUpperCase() + word.slice(1)
   /** Runs a script on the file, as anybody's own tool would. */
   async function onFile(script: string) {
     const engine = await initSqlJs()
@@ -199,7 +200,8 @@ describe('ramblet, on an SQLite file', () => {
   }
 
   it('brings it from an earlier state to the design with the table made again, and tells three ways', async () => {
-    await onFile(ramblet('script', file('before.ramblet'), ...sqlite).stdout)
+    // Somebody wrote some names large where the design has them small: SQLite does not tell the two apart.
+    await onFile(ramblet('script', file('before.ramblet'), ...sqlite).stdout.replace(/\b(vessel|imo|iso)\b/g, capital))
     expect(ramblet('compare', database, file('before.ramblet'), ...sqlite)).toMatchObject({ status: 0, stdout: '' })
     expect(ramblet('baseline', file('before.ramblet'), database, ...sqlite, '-o', file('agreed.json')).status).toBe(0)
 
@@ -209,7 +211,7 @@ describe('ramblet, on an SQLite file', () => {
     const three = ramblet('compare', file('now.ramblet'), database, ...sqlite, '--agreed', file('agreed.json'))
     expect(three.status).toBe(1)
     expect(three.stdout).toContain('column pilot.badge  [changed in the database]')
-    expect(three.stdout).toContain('column vessel.length_m → loa  [changed in the design]')
+    expect(three.stdout).toContain('column Vessel.length_m → loa  [changed in the design]')
     expect(three.stdout).toContain('+ table finding  [changed in the design]')
 
     const script = ramblet('migrate', database, file('now.ramblet'), ...sqlite, '--allow-loss')
