@@ -195,7 +195,7 @@ async function run(migration: Migration, { live, dialect, empty }: Playground): 
     const steps = migration.steps.filter((step) => step.group === group.id)
     const story = () => migration.steps.map((s) => `${steps.includes(s) ? '→' : ' '} ${s.statement}`).join('\n')
     if (group.before.length) expect(stepState(group, now, dialect), story()).toBe('to do')
-    const predicted = await foretold(steps, live)
+    const predicted = await foretold(steps, { live, dialect })
     const error = refusal(await live.run(steps.map((step) => step.statement)))
     if (error === undefined) expect(predicted ?? 0, `predicted to fail and did not: ${story()}`).toBe(0)
     else {
@@ -215,7 +215,10 @@ const refusal = (outcomes: Awaited<ReturnType<Playground['live']['run']>>) =>
   outcomes.find((outcome) => outcome.error)?.error?.message
 
 /** Rows that the steps of a group will trip over, where all that may fail can be asked; nothing where not. */
-async function foretold(steps: readonly Step[], live: Playground['live']): Promise<number | undefined> {
+async function foretold(
+  steps: readonly Step[],
+  { live, dialect: { write } }: Pick<Playground, 'live' | 'dialect'>
+): Promise<number | undefined> {
   const risky = steps.filter((step) => step.hazards.some((hazard) => hazard.kind === 'may fail'))
   if (risky.some((step) => !step.preflight)) return undefined
   let sum = 0
@@ -223,6 +226,8 @@ async function foretold(steps: readonly Step[], live: Playground['live']): Promi
     const count = await live.query(step.preflight?.count ?? '').catch((error: unknown) => {
       throw new Error(`${step.preflight?.count ?? ''}: ${String(error)}`, { cause: error })
     })
+    const rows = await live.query(write.first(step.preflight?.rows ?? '', 50))
+    expect(rows.rows.length > 0, step.preflight?.rows).toBe(Number(count.rows[0]?.[0]) > 0)
     sum += Number(count.rows[0]?.[0])
   }
   return sum

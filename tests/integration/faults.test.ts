@@ -1,5 +1,5 @@
-// A run that is cut at every boundary: before a transaction, inside it, and after it but before anybody was told. Taken
-// up each time, it ends in the same state, and no statement is applied twice. "Inside" is a real cut, see `half` in
+// A run that is cut at every boundary: before a transaction, inside it, after it but before anybody was told, and after
+// several that an embedded database has not kept yet. Taken up each time, it ends in the same state, and no statement is applied twice. "Inside" is a real cut, see `half` in
 // `support/engines.ts`: a server ends the connection that is at work; an embedded engine ends before it has stored what it did.
 import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -12,7 +12,7 @@ import { ENGINES_UNDER_TEST, type Playground } from '../support/engines'
 import { dialect as dialectOf, type Dialect } from '../../src/lib/core/dialects'
 
 class Killed extends Error {}
-const KILLS = ['before', 'inside', 'after'] as const
+const KILLS = ['before', 'inside', 'after', 'before keeping'] as const
 const PLANS = Number(process.env['CASES'] ?? 20)
 
 describe.each(ENGINES_UNDER_TEST)('$label', (engine) => {
@@ -23,7 +23,7 @@ describe.each(ENGINES_UNDER_TEST)('$label', (engine) => {
   }, 60_000)
   afterAll(() => db?.close())
 
-  it.skipIf(engine.lacking).each(KILLS)(
+  it.skipIf(engine.lacking).each(KILLS.filter((kill) => kill !== 'before keeping' || engine.forgets))(
     'killed %s every transaction, ends as if it had not been',
     async (kill) => {
       const told = { plans: 0, kills: 0, statements: 0 }
@@ -40,18 +40,40 @@ describe.each(ENGINES_UNDER_TEST)('$label', (engine) => {
           const recorded = new Map<number, Recorded>()
           const killed = new Set<number>()
           let group = 0
+          let unkept: string[] = []
+          /** What is lost was never applied. */
+          const forget = () => {
+            for (const sql of unkept) applied.set(sql, (applied.get(sql) ?? 0) - 1)
+            unkept = []
+          }
           const fragile: LiveDatabase = {
             ...db.live,
             catalog: () => db.live.catalog(),
-            run: async (statements) => {
-              const now = !killed.has(group)
-              killed.add(group)
+            ...(db.live.keep
+              ? {
+                  keep: async () => {
+                    unkept = []
+                    await db.live.keep?.()
+                  }
+                }
+              : {}),
+            run: async (statements, options) => {
+              const now = !killed.has(group) && (kill !== 'before keeping' || unkept.length > 2)
+              if (now) killed.add(group)
+              if (now && kill === 'before keeping') {
+                await db.live.run(statements, { later: true })
+                await db.lose?.()
+                forget()
+                throw new Killed()
+              }
               if (now && kill === 'before') throw new Killed()
               if (now && kill === 'inside') {
                 await db.half(statements)
+                if (engine.forgets) forget()
                 throw new Killed()
               }
-              const outcomes = await db.live.run(statements)
+              const outcomes = await db.live.run(statements, options)
+              if (options?.later && db.live.keep) unkept.push(...statements)
               expect(outcomes.flatMap((o) => o.error?.message ?? [])).toEqual([])
               for (const sql of statements) applied.set(sql, (applied.get(sql) ?? 0) + 1)
               if (now) throw new Killed()

@@ -24,6 +24,8 @@ export interface Playground {
   reset(): Promise<void>
   /** Begins a transaction of statements and is killed before it ends: nothing of it may be left. */
   half(statements: readonly string[]): Promise<void>
+  /** Ends the process with what was done and not yet kept. Absent where keeping takes too long for a test, or nothing. */
+  lose?(): Promise<void>
   /** Takes all rows out of tables. */
   empty(tables: readonly Table[]): Promise<void>
   close(): Promise<void>
@@ -34,6 +36,8 @@ export interface EngineUnderTest {
   readonly label: string
   readonly engine: string
   readonly version?: string
+  /** It has a `lose`. */
+  readonly forgets?: boolean
   /** Why it cannot be tried here. */
   readonly lacking?: string | undefined
   open(): Promise<Playground>
@@ -117,6 +121,10 @@ async function embeddedSqlite(): Promise<Playground> {
     reset: async () => {
       await live.close()
       stored = undefined
+      live = await openSqlite(engine, keeper)
+    },
+    lose: async () => {
+      await live.close()
       live = await openSqlite(engine, keeper)
     },
     // The process ends after the work and before its file is stored: the next one has the file that was.
@@ -284,7 +292,7 @@ const optionsOf = (url: string) => {
 
 export const ENGINES_UNDER_TEST: readonly EngineUnderTest[] = [
   { id: 'postgres', label: 'embedded PostgreSQL', engine: 'postgres', open: embeddedPostgres },
-  { id: 'sqlite', label: 'embedded SQLite', engine: 'sqlite', open: embeddedSqlite },
+  { id: 'sqlite', label: 'embedded SQLite', engine: 'sqlite', forgets: true, open: embeddedSqlite },
   {
     id: 'postgres-15',
     label: 'PostgreSQL server',

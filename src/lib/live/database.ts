@@ -34,6 +34,10 @@ export interface StatementOutcome {
   readonly error?: Refusal
 }
 
+export interface RunOptions {
+  readonly later?: boolean
+}
+
 export interface LiveDatabase {
   readonly engine: string
   catalog(): Promise<Catalog>
@@ -42,9 +46,11 @@ export interface LiveDatabase {
   /**
    * Runs statements as one: all of them or, when one is refused, none. Outcomes end with the one refused. What it
    * says was done is kept: it survives whatever happens next. Engines that commit each statement by itself are given
-   * one at a time.
+   * one at a time. With `later`, what was done may be kept only by the next `keep`, or by itself a second later.
    */
-  run(statements: readonly string[]): Promise<readonly StatementOutcome[]>
+  run(statements: readonly string[], options?: RunOptions): Promise<readonly StatementOutcome[]>
+  /** What was done so far is kept, once this resolves. Absent where that is so all the time, as on a server. */
+  keep?(): Promise<void>
   /** Asks the engine to give up what it is at: that call then rejects. Absent where an engine cannot be asked meanwhile. */
   cancel?(): Promise<void>
   close(): Promise<void>

@@ -18,10 +18,12 @@ export interface Keeper {
  */
 export async function openEmbeddedPostgres(keeper: Keeper, template: () => Promise<Blob>): Promise<LiveDatabase> {
   const loadDataDir = (await keeper.load()) ?? (await template())
-  return inTurn(embedded(await PGlite.create({ loadDataDir }), keeper))
+  const db = await PGlite.create({ loadDataDir })
+  const save = () => keeper.save(() => db.dumpDataDir('none'))
+  return inTurn(embedded(db, save), save)
 }
 
-function embedded(db: PGlite, keeper: Keeper): LiveDatabase {
+function embedded(db: PGlite, save: () => Promise<void>): LiveDatabase {
   const rows = async (sql: string) => (await db.query<Record<string, unknown>>(sql)).rows
 
   async function run(statements: readonly string[]): Promise<StatementOutcome[]> {
@@ -47,7 +49,6 @@ function embedded(db: PGlite, keeper: Keeper): LiveDatabase {
       outcomes.push({ ok: false, time: last?.time ?? 0, affected: 0, error: errorOf(error) })
       return outcomes
     }
-    await keeper.save(() => db.dumpDataDir('none'))
     return outcomes
   }
 
@@ -66,8 +67,7 @@ function embedded(db: PGlite, keeper: Keeper): LiveDatabase {
             return ask(tx as unknown as PGlite)
           })
         : await ask(db)
-      if (!readOnly && !/^\s*(select|with|show|explain|values|table)\b/i.test(sql))
-        await keeper.save(() => db.dumpDataDir('none'))
+      if (!readOnly && !/^\s*(select|with|show|explain|values|table)\b/i.test(sql)) await save()
       return {
         columns: result.fields.map((field) => field.name),
         rows: result.rows.map((row) => row.map(plain)),

@@ -64,7 +64,7 @@ export async function openLedger(live: LiveDatabase, dialect: Dialect, who: stri
         state,
         message: message ?? null
       }
-      await must(live, write.insert(ledger, values))
+      await must(live, write.insert(ledger, values), true)
     },
     release: () => breakLock(live, dialect)
   }
@@ -83,8 +83,8 @@ async function holder(live: LiveDatabase, dialect: Dialect): Promise<Held | unde
   return row && { holder: String(row[0]), since: String(row[1]) }
 }
 
-async function must(live: LiveDatabase, statement: string) {
-  const refused = (await live.run([statement])).find((outcome) => !outcome.ok)
+async function must(live: LiveDatabase, statement: string, later = false) {
+  const refused = (await live.run([statement], { later })).find((outcome) => !outcome.ok)
   if (refused) throw new Error(refused.error?.message ?? 'The ledger could not be written.')
 }
 

@@ -1,11 +1,11 @@
 // Running a plan on a real embedded engine: refusal, repair, resumption, and somebody else's change in between.
 import { readFile } from 'node:fs/promises'
-import { afterEach, beforeAll, describe, expect, it } from 'vitest'
+import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest'
 import type { Catalog } from '../core/catalog'
 import { compare } from '../core/compare'
 import { dialect as dialectOf, type Dialect } from '../core/dialects'
 import { plan, type Migration } from '../core/plan'
-import { runMigration, type LiveDatabase, type StepResult } from '.'
+import { runMigration, type LiveDatabase, type Recorded, type StepResult } from '.'
 import { openEmbeddedPostgres } from './embedded-postgres'
 
 const postgres = dialectOf('postgres') as Dialect
@@ -26,7 +26,7 @@ async function open() {
     { load: async () => kept, save: async (dump) => void (kept = await dump()) },
     async () => template
   )
-  live = { ...database, run: (statements) => (sent.push(...statements), database.run(statements)) }
+  live = { ...database, run: (statements, options) => (sent.push(...statements), database.run(statements, options)) }
 }
 
 async function begin(...statements: string[]) {
@@ -120,6 +120,7 @@ describe('a run', () => {
     const results = new Map<string, StepResult>()
     const { how } = await runMigration(migration, live, postgres, {
       lookAfter: 0,
+      keepAfter: 0,
       onResult: async (step, result) => {
         results.set(step.id, result)
         // Somebody does by hand what a later step is about, in a form of their own.
@@ -129,6 +130,50 @@ describe('a run', () => {
     expect(how).toBe('unknown')
     expect([...results.values()].map(({ state }) => state)).toEqual(['done', 'done', 'unknown'])
     expect(sent.join('\n')).not.toContain('ix_vessel_name')
+  })
+
+  it('keeps several transactions at once, and loses nothing that was told done when it ends before', async () => {
+    await begin(...start.slice(0, 1))
+    const migration = await planFrom(wanted)
+    const recorded = new Map<number, Recorded>()
+    const go = (onBegin: (group: number) => Promise<void>) =>
+      runMigration(migration, live, postgres, {
+        recorded,
+        keepAfter: Infinity,
+        onBegin: async (group) => {
+          recorded.set(group, 'begun')
+          await onBegin(group)
+        },
+        onResult: (step, { state }) => void (state === 'done' && recorded.set(step.group, state))
+      })
+    const before = kept
+    await expect(
+      go(async (group) => {
+        if (group === migration.groups.at(-1)?.id) throw new Error('cut off')
+      })
+    ).rejects.toThrow('cut off')
+    expect([...recorded.values()]).toEqual(['begun', 'begun', 'begun'])
+    expect(kept).toBe(before)
+    await live.close()
+    await open()
+    expect((await planFrom(wanted)).steps).toHaveLength(3)
+
+    expect(await go(async () => undefined)).toEqual({ how: 'complete' })
+    expect([...recorded.values()]).toEqual(['done', 'done', 'done'])
+    await live.close()
+    await open()
+    expect((await planFrom(wanted)).steps).toEqual([])
+  })
+
+  it('keeps by itself, soon, what nobody asked to be kept', async () => {
+    await begin(...start.slice(0, 1))
+    const before = kept
+    await live.run(['CREATE TABLE lamp (id integer)'], { later: true })
+    expect(kept).toBe(before)
+    await vi.waitFor(() => expect(kept).not.toBe(before), { timeout: 20_000 })
+    await live.close()
+    await open()
+    expect((await live.catalog()).tables.map((t) => t.name)).toContain('lamp')
   })
 
   it('leaves nothing of a group that was refused half way', async () => {

@@ -15,7 +15,7 @@ export type StepResult =
 /** What is known of a transaction from the record of the run. */
 export type Recorded = 'begun' | 'done' | 'failed'
 
-export interface RunOptions {
+export interface MigrationOptions {
   /** What the record says of each transaction, by its number. */
   readonly recorded?: ReadonlyMap<number, Recorded>
   /** Run no further than this transaction. */
@@ -31,6 +31,8 @@ export interface RunOptions {
    * what the steps have made of it: on a server, looking takes longer than most steps.
    */
   readonly lookAfter?: number
+  /** Milliseconds of work that an embedded database keeps at once: keeping it takes longer than most steps. */
+  readonly keepAfter?: number
 }
 
 export type Ended =
@@ -43,8 +45,18 @@ export async function runMigration(
   migration: Migration,
   live: LiveDatabase,
   dialect: Dialect,
-  { recorded = new Map(), upTo = Infinity, onBegin, onResult, cancelled, lookAfter = 2000 }: RunOptions
+  {
+    recorded = new Map(),
+    upTo = Infinity,
+    onBegin,
+    onResult,
+    cancelled,
+    lookAfter = 2000,
+    keepAfter = 1000
+  }: MigrationOptions
 ): Promise<Ended> {
+  // What the database shows is believed: so let it be kept.
+  await live.keep?.()
   let catalog = await live.catalog()
   const states = groupStates(migration, catalog, dialect, recorded)
   const done = new Set([...states].filter(([, state]) => state === 'done').map(([id]) => id))
@@ -63,8 +75,24 @@ export async function runMigration(
   if (changes.length > 0) return { how: 'changed', changes }
 
   let looked = performance.now()
+  let kept = looked
+  let untold: { readonly step: Step; readonly result: StepResult }[] = []
+  const tell = async () => {
+    await live.keep?.()
+    kept = performance.now()
+    const now = untold
+    untold = []
+    for (const { step, result } of now) await onResult(step, result)
+  }
   for (const group of left) {
-    if (cancelled?.()) return { how: 'stopped' }
+    // A transaction that leaves no trace in the structure begins when all before it is told, and is told at once: what
+    // is cut off then is that one or nothing.
+    const traceless = group.after.length === 0
+    if (traceless || performance.now() - kept >= keepAfter) await tell()
+    if (cancelled?.()) {
+      await tell()
+      return { how: 'stopped' }
+    }
     const steps = stepsOf(migration, group)
     if (performance.now() - looked >= lookAfter) {
       catalog = await live.catalog()
@@ -72,19 +100,26 @@ export async function runMigration(
     }
     // Somebody else may be at work meanwhile: a transaction begins only on what it was planned for.
     if (group !== left[0] && group.before.length && stepState(group, catalog, dialect) !== 'to do') {
+      await tell()
       for (const step of steps) await onResult(step, { state: 'unknown' })
       return { how: 'unknown' }
     }
     await onBegin?.(group.id)
-    const outcomes = await live.run(steps.map((step) => step.statement))
+    const statements = steps.map((step) => step.statement)
+    const outcomes = await live.run(statements, { later: !traceless })
     const failed = outcomes.findIndex((outcome) => !outcome.ok)
     if (failed >= 0) {
+      await tell()
       const [step, outcome] = [steps[failed], outcomes[failed]]
       if (step && outcome?.error) await onResult(step, { state: 'failed', time: outcome.time, error: outcome.error })
       return { how: 'failed' }
     }
-    for (const [i, step] of steps.entries())
-      await onResult(step, { state: 'done', time: outcomes[i]?.time ?? 0, affected: outcomes[i]?.affected ?? 0 })
+    for (const [i, step] of steps.entries()) {
+      const { time = 0, affected = 0 } = outcomes[i] ?? {}
+      untold.push({ step, result: { state: 'done', time, affected } })
+    }
+    // Where nothing is kept later, a step is told as it ends.
+    if (traceless || !live.keep) await tell()
     done.add(group.id)
     catalog = apply(
       steps.flatMap((step) => step.effects),
@@ -92,6 +127,7 @@ export async function runMigration(
       dialect.write
     )
   }
+  await tell()
   return { how: done.size === migration.groups.length ? 'complete' : 'stopped' }
 }
 

@@ -15,10 +15,17 @@ export interface FileKeeper {
 export async function openSqlite(engine: SqlJsStatic, keeper: FileKeeper): Promise<LiveDatabase> {
   const db = new engine.Database(await keeper.load())
   db.run('PRAGMA foreign_keys = ON')
-  return inTurn(sqlite(db, keeper))
+  const save = () =>
+    keeper.save(() => {
+      const file = db.export()
+      // Exporting opens the database anew.
+      db.run('PRAGMA foreign_keys = ON')
+      return file
+    })
+  return inTurn(sqlite(db, save), save)
 }
 
-function sqlite(db: Database, keeper: FileKeeper): LiveDatabase {
+function sqlite(db: Database, save: () => Promise<void>): LiveDatabase {
   const read = (sql: string): QueryResult => {
     const statement = db.prepare(sql)
     try {
@@ -34,14 +41,6 @@ function sqlite(db: Database, keeper: FileKeeper): LiveDatabase {
     return rows.map((row) => Object.fromEntries(columns.map((name, i) => [name, row[i]])))
   }
   const violations = () => read('PRAGMA foreign_key_check').rows.length
-
-  const keep = () =>
-    keeper.save(() => {
-      const file = db.export()
-      // Exporting opens the database anew.
-      db.run('PRAGMA foreign_keys = ON')
-      return file
-    })
 
   async function run(statements: readonly string[]): Promise<StatementOutcome[]> {
     const outcomes: StatementOutcome[] = []
@@ -77,7 +76,6 @@ function sqlite(db: Database, keeper: FileKeeper): LiveDatabase {
     } finally {
       db.run('PRAGMA foreign_keys = ON')
     }
-    await keep()
     return outcomes
   }
 
@@ -100,7 +98,7 @@ function sqlite(db: Database, keeper: FileKeeper): LiveDatabase {
       const changes = Number(read('SELECT total_changes()').rows[0]?.[0])
       const result = read(sql)
       const affected = Number(read('SELECT total_changes()').rows[0]?.[0]) - changes
-      if (!/^\s*(select|with|explain|values)\b/i.test(sql)) await keep()
+      if (!/^\s*(select|with|explain|values)\b/i.test(sql)) await save()
       return { ...result, affected }
     },
     run,

@@ -3,7 +3,7 @@ import * as Comlink from 'comlink'
 import initSqlJs from 'sql.js'
 import sqliteUrl from 'sql.js/dist/sql-wasm-browser.wasm?url'
 import templateUrl from '../live/generated/cluster.tar.gz?url'
-import type { LiveDatabase, QueryOptions, StatementOutcome } from '../live'
+import type { LiveDatabase, QueryOptions, RunOptions, StatementOutcome } from '../live'
 import { openEmbeddedPostgres } from '../live/embedded-postgres'
 import { openSqlite } from '../live/sqlite'
 import { loadDump, saveDump } from '../storage'
@@ -50,8 +50,12 @@ function database(which: Embedded): Promise<LiveDatabase> {
 const api = {
   catalog: async (which: Embedded) => (await database(which)).catalog(),
   query: async (which: Embedded, sql: string, options?: QueryOptions) => (await database(which)).query(sql, options),
-  run: async (which: Embedded, statements: readonly string[]): Promise<readonly StatementOutcome[]> =>
-    (await database(which)).run(statements),
+  run: async (
+    which: Embedded,
+    statements: readonly string[],
+    options?: RunOptions
+  ): Promise<readonly StatementOutcome[]> => (await database(which)).run(statements, options),
+  keep: async (which: Embedded) => (await database(which)).keep?.(),
   /** Whether anything has been kept under a key. */
   exists: async (key: string) => (await loadDump(key)) !== undefined,
   close: async (key: string) => {

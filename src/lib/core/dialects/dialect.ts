@@ -115,6 +115,8 @@ export interface Writer {
   /** True when `when` is not the discriminator's value, or the column is filled. */
   requiredWhen(discriminator: string, values: readonly string[], column: string): string
   createSchema(schema: string): string
+  /** A query's first rows only. */
+  first(query: string, rows: number): string
   /** One row; values by column name. */
   insert(table: Table, values: Readonly<Record<string, string | number | null>>): string
   createTable(table: Table): string

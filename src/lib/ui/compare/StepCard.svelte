@@ -85,7 +85,11 @@
                 ? 'text-error'
                 : 'text-secondary'}
             >
-              {hazard.kind === 'loses data' ? '✕' : '▲'} <b>{hazard.kind}</b>: {hazard.sentence}
+              {hazard.kind === 'loses data' ? '✕' : '▲'} <b>{hazard.kind}</b>: {hazard.sentence}{hazard.kind ===
+                'may fail' &&
+              (preflight?.count !== undefined || preflight?.later)
+                ? ';'
+                : ''}
               {#if hazard.kind === 'may fail' && preflight?.count !== undefined}
                 {#if preflight.count > 0}
                   <button class="font-semibold underline" onclick={() => run.showRows(step)}

@@ -213,7 +213,7 @@ export class Run {
   async showRows(step: Step) {
     if (!step.preflight) return
     const before = this.preflights.get(step.id)
-    const rows = before?.rows ? undefined : await this.live.query(`${step.preflight.rows} LIMIT 50`)
+    const rows = before?.rows ? undefined : await this.live.query(this.dialect.write.first(step.preflight.rows, 50))
     this.preflights = new Map(this.preflights).set(step.id, {
       ...(before?.count === undefined ? {} : { count: before.count }),
       ...(rows ? { rows } : {})

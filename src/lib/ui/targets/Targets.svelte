@@ -8,7 +8,7 @@
   import Disc from '../desk/Disc.svelte'
   import { EMBEDDED } from '../databases/connect'
   import { useDesk } from '../desk/desk.svelte'
-  import { distance, engineLabel } from '../desk/words'
+  import { distance } from '../desk/words'
   import Scope from './Scope.svelte'
   import ServerFields from './ServerFields.svelte'
 
@@ -79,7 +79,7 @@
               else event.currentTarget.value = target.name
             }}
           />
-          <span>{engineLabel(target)}</span>
+          <span>{known?.label ?? target.engine}</span>
           <label class="flex items-center gap-1.5 text-[13px]">
             version
             <select

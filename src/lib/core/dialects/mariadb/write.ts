@@ -42,6 +42,7 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
   }
   return {
     ...standard,
+    first: (query, rows) => `${query} LIMIT ${rows}`,
     column,
     constraint: foreignKey,
     value: (value, type) => {

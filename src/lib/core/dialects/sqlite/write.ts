@@ -35,6 +35,7 @@ export function sqliteWriter(profile: EngineProfile): Writer {
   return {
     ...standard,
     fold: inSmall,
+    first: (query, rows) => `${query} LIMIT ${rows}`,
     around: {
       before: ['PRAGMA foreign_keys = OFF', 'BEGIN'],
       after: ['PRAGMA foreign_key_check', 'COMMIT', 'PRAGMA foreign_keys = ON']

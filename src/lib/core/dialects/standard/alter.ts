@@ -109,6 +109,7 @@ export function standardAlterer(write: Writer, features: Habits): Alterer {
         const { columns } = constraint.value
         const check = duplicates(table, columns)
         const mayBeEmpty = columns.filter((name) => table.columns.some((c) => c.name === name && c.nullable))
+        const list = columns.map(write.quote).join(', ')
         const empty = mayBeEmpty.map((c) => `${write.quote(c)} IS NULL`).join(' OR ')
         const test: Preflight = {
           question: `Which rows have no ${columns.join(', ')}, or one that another row has too?`,
@@ -116,7 +117,10 @@ export function standardAlterer(write: Writer, features: Habits): Alterer {
             empty === ''
               ? check.count
               : `SELECT sum(n) AS n FROM (SELECT count(*) AS n FROM ${of(table)} WHERE ${empty} UNION ALL ${check.count}) parts`,
-          rows: check.rows
+          rows:
+            empty === ''
+              ? check.rows
+              : `SELECT ${list}, count(*) AS copies FROM ${of(table)} WHERE ${empty} GROUP BY ${list} UNION ALL ${check.rows}`
         }
         return step(statement, why, effect, [hazard('may fail', 'fails if rows share a key or have none')], test)
       }

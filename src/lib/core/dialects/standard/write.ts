@@ -116,6 +116,7 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
         .join(' AND '),
     requiredWhen: (discriminator, values, column) =>
       `${quote(discriminator)} NOT IN (${values.map(text).join(', ')}) OR ${quote(column)} IS NOT NULL`,
+    first: (query, rows) => `${query} FETCH FIRST ${rows} ROWS ONLY`,
     createSchema: (schema) => `CREATE SCHEMA ${features.ifExists ? 'IF NOT EXISTS ' : ''}${quote(schema)}`,
     insert: (t, values) => {
       const written = Object.values(values).map((value) =>
