@@ -101,6 +101,17 @@ test('a locked target runs nothing until its name is typed, and then for that ru
 test('a run whose tab was killed is taken up where it was, and nothing is run twice', async ({ page, context }) => {
   await openDemo(page)
   await targetLine(page, 'dev').click()
+  // The first takes so long that what is before it is told; in the second the tab is closed.
+  for (const { anchor, seconds } of [
+    { anchor: 'RENAME CONSTRAINT', seconds: 3 },
+    { anchor: 'ALTER COLUMN depth', seconds: 8 }
+  ]) {
+    const step = steps(page).filter({ hasText: anchor })
+    await step.getByRole('button', { name: 'before' }).click()
+    await step.getByLabel(/A statement of your own/).fill(`SELECT pg_sleep(${seconds})`)
+    await page.keyboard.press('Enter')
+    await expect(steps(page).filter({ hasText: `pg_sleep(${seconds})` })).toBeVisible()
+  }
   await acceptLoss(page)
   await page.getByRole('button', { name: 'Run all' }).click()
   await expect(steps(page).nth(1)).toContainText('done in')

@@ -46,7 +46,7 @@ export interface LiveDatabase {
   /**
    * Runs statements as one: all of them or, when one is refused, none. Outcomes end with the one refused. What it
    * says was done is kept: it survives whatever happens next. Engines that commit each statement by itself are given
-   * one at a time. With `later`, what was done may be kept only by the next `keep`, or by itself a second later.
+   * one at a time. With `later`, what was done may be kept only by the next `keep`, or by itself some seconds later.
    */
   run(statements: readonly string[], options?: RunOptions): Promise<readonly StatementOutcome[]>
   /** What was done so far is kept, once this resolves. Absent where that is so all the time, as on a server. */

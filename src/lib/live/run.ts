@@ -52,7 +52,7 @@ export async function runMigration(
     onResult,
     cancelled,
     lookAfter = 2000,
-    keepAfter = 1000
+    keepAfter = 2000
   }: MigrationOptions
 ): Promise<Ended> {
   // What the database shows is believed: so let it be kept.

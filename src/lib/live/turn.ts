@@ -2,7 +2,7 @@
 import type { LiveDatabase } from './database'
 
 /** Milliseconds for which what was done may stand in memory only. */
-const LATER = 1000
+const LATER = 4000
 
 /**
  * The same database, whose every call waits for the one before it to end, however that ended. `save` keeps what an

@@ -25,14 +25,21 @@
   let typed = $state('')
   // Unlocked for this run only: a new plan is locked again.
   let unlocked = $state<Run>()
-  $effect(() => {
-    void run
-    acceptLoss = false
-    typed = ''
-  })
-  const losing = $derived(
-    run?.migration.steps.filter((step) => step.hazards.some((hazard) => hazard.kind === 'loses data')).length ?? 0
+  const losers = $derived(
+    run?.migration.steps.filter((step) => step.hazards.some((hazard) => hazard.kind === 'loses data')) ?? []
   )
+  const losing = $derived(losers.length)
+  // What was read holds for a plan made again, as long as it loses the same.
+  const losses = $derived(losers.map((step) => step.statement).join('\n'))
+  $effect(() => {
+    void losses
+    acceptLoss = false
+  })
+  function unlock() {
+    if (typed.trim() !== target.name) return
+    unlocked = run
+    typed = ''
+  }
   const locked = $derived(target.locked === true && unlocked !== run)
   const ready = $derived(
     run !== undefined && !obstacle && !locked && !run.running && run.left > 0 && (losing === 0 || acceptLoss)
@@ -51,7 +58,9 @@
   <div class="flex h-11 shrink-0 items-center gap-3 px-4">
     <h2 class="text-lg font-semibold">Plan</h2>
     <span class="text-[13px] text-soft" role="status"
-      >{run ? `${count(total, 'step', 'steps')}${doneSteps ? `, ${doneSteps} done` : ''}` : ''}</span
+      >{run
+        ? `${count(total, 'step', 'steps')}${doneSteps ? `, ${doneSteps.toLocaleString('en')} done` : ''}`
+        : ''}</span
     >
     {#if run?.running}<progress
         class="h-1.5 flex-1 accent-primary"
@@ -109,7 +118,7 @@
           class="mb-2 flex items-center gap-2 text-[13px]"
           onsubmit={(event) => {
             event.preventDefault()
-            if (typed.trim() === target.name) unlocked = run
+            unlock()
           }}
         >
           <label class="flex flex-1 items-center gap-2 whitespace-nowrap"

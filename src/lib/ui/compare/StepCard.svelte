@@ -1,7 +1,7 @@
 <!-- One step of a plan: its statement, what may go wrong, what became of it. -->
 <script lang="ts">
   import { stepKey, type Step } from '../../core/plan'
-  import { count } from '../desk/words'
+  import { count, duration } from '../desk/words'
   import type { Run } from './run.svelte'
 
   interface Props {
@@ -30,7 +30,6 @@
     problem = (await run.repair(repair)) ?? ''
     repaired = problem === ''
   }
-  const ms = (time: number) => (time < 1 ? 'under 1 ms' : `${Math.round(time)} ms`)
   const quiet = $derived(step.hazards.length === 0)
 </script>
 
@@ -38,7 +37,8 @@
   <li class="pt-1 text-xs text-soft">These {together} steps are one transaction: all of them or none.</li>
 {/if}
 <li
-  class="rounded-md border bg-base-100 px-3 py-2 {result?.state === 'failed' || result?.state === 'unknown'
+  class="rounded-md border [contain-intrinsic-size:auto_120px] [content-visibility:auto] bg-base-100 px-3 py-2 {result?.state ===
+    'failed' || result?.state === 'unknown'
     ? 'border-error'
     : 'border-line'}"
   aria-label="Step {number}"
@@ -51,7 +51,7 @@
         tabindex="-1">{step.statement};</pre>
       {#if result?.state === 'done'}
         <p class="mt-1 text-[13px] font-semibold text-success">
-          ✓ {result.before ? 'was done already' : `done in ${ms(result.time)}`}{result.affected
+          ✓ {result.before ? 'was done already' : `done in ${duration(result.time)}`}{result.affected
             ? `, ${count(result.affected, 'row', 'rows')}`
             : ''}
         </p>

@@ -1,4 +1,5 @@
 // One plan being run: results step by step, written down as they come, and a way on after a refusal or a cut.
+import { SvelteMap } from 'svelte/reactivity'
 import type { Change } from '../../core/catalog'
 import type { Dialect } from '../../core/dialects'
 import type { Migration, Step } from '../../core/plan'
@@ -25,8 +26,9 @@ export interface PreflightState {
 }
 
 export class Run {
-  results = $state.raw<ReadonlyMap<string, StepResult>>(new Map())
-  preflights = $state.raw<ReadonlyMap<string, PreflightState>>(new Map())
+  // Each step's card hears of its own result only: there may be a thousand.
+  readonly results = new SvelteMap<string, StepResult>()
+  readonly preflights = new SvelteMap<string, PreflightState>()
   running = $state(false)
   ended = $state<RunRecord['how']>()
   /** What somebody else changed since the plan was made. */
@@ -57,13 +59,11 @@ export class Run {
     for (const entry of await entriesOf(record.id))
       if (entry.state !== 'unknown') run.recorded.set(entry.group, entry.state)
     const states = groupStates(record.migration, await live.catalog(), dialect, run.recorded)
-    const results = new Map<string, StepResult>()
     for (const step of record.migration.steps) {
       const state = states.get(step.group)
-      if (state === 'done') results.set(step.id, { state: 'done', time: 0, affected: 0, before: true })
-      if (state === 'unknown') results.set(step.id, { state: 'unknown' })
+      if (state === 'done') run.results.set(step.id, { state: 'done', time: 0, affected: 0, before: true })
+      if (state === 'unknown') run.results.set(step.id, { state: 'unknown' })
     }
-    run.results = results
     return run
   }
 
@@ -154,9 +154,7 @@ export class Run {
       for (const step of steps) await this.take(step, { state: 'done', time: 0, affected: 0, before: true })
     } else {
       this.recorded.delete(group)
-      const results = new Map(this.results)
-      for (const step of steps) results.delete(step.id)
-      this.results = results
+      for (const step of steps) this.results.delete(step.id)
     }
   }
 
@@ -170,7 +168,7 @@ export class Run {
   }
 
   private async take(step: Step, result: StepResult) {
-    this.results = new Map(this.results).set(step.id, result)
+    this.results.set(step.id, result)
     if (result.state !== 'unknown') this.recorded.set(step.group, result.state)
     if (!this.record) return
     if (result.state !== 'unknown' && !(result.state === 'done' && result.before))
@@ -206,7 +204,7 @@ export class Run {
       } catch {
         state = { later: true }
       }
-      this.preflights = new Map(this.preflights).set(step.id, state)
+      this.preflights.set(step.id, state)
     }
   }
 
@@ -214,7 +212,7 @@ export class Run {
     if (!step.preflight) return
     const before = this.preflights.get(step.id)
     const rows = before?.rows ? undefined : await this.live.query(this.dialect.write.first(step.preflight.rows, 50))
-    this.preflights = new Map(this.preflights).set(step.id, {
+    this.preflights.set(step.id, {
       ...(before?.count === undefined ? {} : { count: before.count }),
       ...(rows ? { rows } : {})
     })

@@ -64,6 +64,9 @@ export const whereabouts = (target: Target): string =>
       ? (target.server?.host ?? 'a server')
       : 'scripts only'
 
+/** Milliseconds, as far as they tell anybody anything. */
+export const duration = (ms: number): string => (ms < 1 ? 'under 1 ms' : `${Math.round(ms).toLocaleString('en')} ms`)
+
 /** `1 entity`, `3 entities`. */
 export const count = (n: number, one: string, many: string): string =>
   `${n.toLocaleString('en')} ${n === 1 ? one : many}`

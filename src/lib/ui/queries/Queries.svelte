@@ -6,7 +6,7 @@
   import { connect } from '../databases/connect'
   import TargetHead from '../compare/TargetHead.svelte'
   import { useDesk } from '../desk/desk.svelte'
-  import { count } from '../desk/words'
+  import { count, duration } from '../desk/words'
   import Grid from './Grid.svelte'
   import { QuerySession } from './session.svelte'
   import SqlEditor from './SqlEditor.svelte'
@@ -35,7 +35,6 @@
     if (target)
       desk.edit({ kind: 'target.set', target: { ...target, queries: saved.filter((query) => query.id !== id) } })
   }
-  const ms = (time: number) => (time < 1 ? 'under 1 ms' : `${Math.round(time)} ms`)
   const button =
     'rounded-md border border-line bg-base-100 px-3 py-1 font-semibold hover:bg-base-300 disabled:opacity-50'
 </script>
@@ -107,7 +106,7 @@
                 <p class="mt-0.5 text-[13px] text-success">
                   ✓ {answer.result.columns.length > 0
                     ? count(answer.result.rows.length, 'row', 'rows')
-                    : `${count(answer.result.affected, 'row', 'rows')} changed`}, {ms(
+                    : `${count(answer.result.affected, 'row', 'rows')} changed`}, {duration(
                     answer.time
                   )}{answer.result.messages?.map((message) => `; ${message}`).join('') ?? ''}
                 </p>

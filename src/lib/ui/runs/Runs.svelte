@@ -3,7 +3,7 @@
   import TargetHead from '../compare/TargetHead.svelte'
   import { useDesk } from '../desk/desk.svelte'
   import { callMyself, whoIsThis } from '../desk/who'
-  import { count } from '../desk/words'
+  import { count, duration } from '../desk/words'
   import { entriesOf, listRuns, saveFile, targetKey, type RunEntry, type RunRecord } from '../../storage'
 
   const { targetId }: { targetId: string } = $props()
@@ -77,36 +77,40 @@
         {/if}
       </div>
       <ul class="grid max-w-4xl gap-3">
-        {#each runs as { run, entries } (run.id)}
+        {#each runs as { run, entries }, newest (run.id)}
           <li class="rounded-md border border-line bg-base-100 px-4 py-3">
-            <p>
-              <b>{new Date(run.startedAt).toLocaleString()}</b>
-              <span class="text-soft">by {run.who}, {count(run.migration.steps.length, 'step', 'steps')} planned:</span>
-              <span
-                class={run.how === 'complete'
-                  ? 'text-success'
-                  : run.how === 'stopped'
-                    ? 'text-secondary'
-                    : 'text-error'}>{run.how === undefined ? 'cut off, or still running' : how[run.how]}</span
-              >
-            </p>
-            <ol class="mt-1.5 space-y-1">
-              {#each entries as entry, i (i)}
-                <li class="flex gap-2 text-[13px]">
-                  <span class="w-4 shrink-0 {entry.state === 'done' ? 'text-success' : 'text-error'}"
-                    >{entry.state === 'done' ? '✓' : entry.state === 'failed' ? '✕' : '?'}</span
-                  >
-                  <code class="min-w-0 flex-1 font-mono text-xs whitespace-pre-wrap">{entry.statement}</code>
-                  <span class="w-44 shrink-0 text-right text-soft"
-                    >{entry.found
-                      ? 'found done'
-                      : entry.state === 'done'
-                        ? `${Math.round(entry.time ?? 0)} ms`
-                        : (entry.message ?? entry.state)}</span
-                  >
-                </li>
-              {/each}
-            </ol>
+            <details open={newest === 0}>
+              <summary>
+                <b>{new Date(run.startedAt).toLocaleString()}</b>
+                <span class="text-soft"
+                  >by {run.who}, {count(run.migration.steps.length, 'step', 'steps')} planned:</span
+                >
+                <span
+                  class={run.how === 'complete'
+                    ? 'text-success'
+                    : run.how === 'stopped'
+                      ? 'text-secondary'
+                      : 'text-error'}>{run.how === undefined ? 'cut off, or still running' : how[run.how]}</span
+                >
+              </summary>
+              <ol class="mt-1.5 space-y-1">
+                {#each entries as entry, i (i)}
+                  <li class="flex gap-2 text-[13px]">
+                    <span class="w-4 shrink-0 {entry.state === 'done' ? 'text-success' : 'text-error'}"
+                      >{entry.state === 'done' ? '✓' : entry.state === 'failed' ? '✕' : '?'}</span
+                    >
+                    <code class="min-w-0 flex-1 font-mono text-xs whitespace-pre-wrap">{entry.statement}</code>
+                    <span class="w-44 shrink-0 text-right text-soft"
+                      >{entry.found
+                        ? 'found done'
+                        : entry.state === 'done'
+                          ? duration(entry.time ?? 0)
+                          : (entry.message ?? entry.state)}</span
+                    >
+                  </li>
+                {/each}
+              </ol>
+            </details>
           </li>
         {:else}
           <li class="text-soft">Nothing has been run on {target.name} from this browser yet.</li>
