@@ -124,6 +124,8 @@ test('a run whose tab was killed is taken up where it was, and nothing is run tw
   await again.getByRole('button', { name: 'Take it up where it was' }).click()
   await expect(steps(again).first()).toContainText('was done already')
   await expect(steps(again).nth(1)).toContainText('was done already')
+  await expect(differences(again).getByText('by the database')).toHaveCount(0)
+  await expect(differences(again).getByText(/by both/)).toHaveCount(0)
   await acceptLoss(again)
   await again.getByRole('button', { name: 'Run the rest' }).click()
   await expect(again.getByLabel('Plan').getByRole('alert')).toContainText('contains null values')

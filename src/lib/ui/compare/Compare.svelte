@@ -125,6 +125,8 @@
       run = await Run.resume(cutOff, engine, live, target?.ledger === true)
       lost = ''
       cutOff = undefined
+      // What it had done before it was cut off is ours, not somebody else's.
+      await desk.agree(targetId, await live.catalog(), run.effects)
     } catch (error) {
       lost = error instanceof Error ? error.message : String(error)
       await desk.look(targetId)
@@ -136,8 +138,10 @@
 
   async function giveUp() {
     if (!cutOff || !engine || !live) return
-    await (await Run.resume(cutOff, engine, live, target?.ledger === true)).giveUp()
+    const given = await Run.resume(cutOff, engine, live, target?.ledger === true)
+    await given.giveUp()
     cutOff = undefined
+    await desk.agree(targetId, await live.catalog(), given.effects)
   }
 
   async function takeChosen(here: boolean) {
