@@ -40,43 +40,79 @@ interface Kind {
   readonly numbers?: boolean
 }
 
+/** What most engines have alike; each says below what it calls it, and what it has otherwise. */
+const integer: Kind = {
+  type: 'integer',
+  defaults: ['0', '-5', '42'],
+  checks: ['$ > 0', '$ BETWEEN 1 AND 99', '$ <> -1 OR $ IS NULL'],
+  values: ['1', '7', '70000', '-3']
+}
+const smallint: Kind = {
+  type: 'smallint',
+  defaults: ['1'],
+  checks: ['$ >= 0'],
+  values: ['1', '2', '300']
+}
+const bigint: Kind = {
+  type: 'bigint',
+  defaults: ['9000000000'],
+  checks: ['$ IN (1, 2, 9000000000)', '$ % 2 = 0'],
+  values: ['1', '2', '9000000000']
+}
+const amount: Kind = {
+  type: 'numeric(8,2)',
+  defaults: ['0', '1.5'],
+  checks: ['$ >= 0', '$ < 999.5 AND NOT ($ = 13)'],
+  values: ['1', '12.25', '999999.99']
+}
+const measure: Kind = {
+  type: 'numeric(12,4)',
+  defaults: ['0.25'],
+  checks: ['$ > -1.5'],
+  values: ['1.0001', '2', '12345678.4321']
+}
+const double: Kind = {
+  type: 'double precision',
+  defaults: ['1.5'],
+  checks: ['$ > 0'],
+  values: ['1.5', '2.25', '100000']
+}
+const words: Kind = {
+  type: 'varchar(20)',
+  defaults: ["'in port'", "'it''s'"],
+  checks: ["$ IN ('a', 'bb', 'in port')", "$ LIKE 'a%'", 'lower($) = $'],
+  values: ["'a'", "'bb'", "'12'", "'a longer text'"]
+}
+const word: Kind = {
+  type: 'varchar(6)',
+  defaults: ["''"],
+  checks: ["$ <> ''"],
+  values: ["'a'", "'12'", "'sixsix'"]
+}
+const flag: Kind = {
+  type: 'char(2)',
+  defaults: ["'NL'"],
+  checks: ["$ <> 'XX'"],
+  values: ["'NL'", "'GB'"]
+}
+
 /** Types of each engine, each with expressions that may be its default and conditions that may be its check (`$` is the column). */
 const postgresKinds: readonly Kind[] = [
-  {
-    type: 'integer',
-    defaults: ['0', '-5', '42'],
-    checks: ['$ > 0', '$ BETWEEN 1 AND 99', '$ <> -1 OR $ IS NULL'],
-    values: ['1', '7', '70000', '-3']
-  },
-  { type: 'smallint', defaults: ['1'], checks: ['$ >= 0'], values: ['1', '2', '300'] },
-  {
-    type: 'bigint',
-    defaults: ['9000000000'],
-    checks: ['$ IN (1, 2, 9000000000)', '$ % 2 = 0'],
-    values: ['1', '2', '9000000000']
-  },
-  {
-    type: 'numeric(8,2)',
-    defaults: ['0', '1.5'],
-    checks: ['$ >= 0', '$ < 999.5 AND NOT ($ = 13)'],
-    values: ['1', '12.25', '999999.99']
-  },
-  { type: 'numeric(12,4)', defaults: ['0.25'], checks: ['$ > -1.5'], values: ['1.0001', '2', '12345678.4321'] },
-  { type: 'double precision', defaults: ['1.5'], checks: ['$ > 0'], values: ['1.5', '2.25', '100000'] },
-  {
-    type: 'varchar(20)',
-    defaults: ["'in port'", "'it''s'"],
-    checks: ["$ IN ('a', 'bb', 'in port')", "$ LIKE 'a%'", 'lower($) = $'],
-    values: ["'a'", "'bb'", "'12'", "'a longer text'"]
-  },
-  { type: 'varchar(6)', defaults: ["''"], checks: ["$ <> ''"], values: ["'a'", "'12'", "'sixsix'"] },
+  integer,
+  smallint,
+  bigint,
+  amount,
+  measure,
+  double,
+  words,
+  word,
   {
     type: 'text',
     defaults: ["'none'"],
     checks: ["$ IN ('a')", 'char_length($) > 0', "$ || 'x' <> 'x'"],
     values: ["'a'", "'12'", "'2024-02-29'", "'any text at all'"]
   },
-  { type: 'char(2)', defaults: ["'NL'"], checks: ["$ <> 'XX'"], values: ["'NL'", "'GB'"] },
+  flag,
   {
     type: 'boolean',
     defaults: ['true', 'false'],
@@ -110,33 +146,17 @@ const postgresKinds: readonly Kind[] = [
 ]
 
 const sqliteKinds: readonly Kind[] = [
-  {
-    type: 'integer',
-    defaults: ['0', '-5', '42'],
-    checks: ['$ > 0', '$ BETWEEN 1 AND 99', '$ <> -1 OR $ IS NULL'],
-    values: ['1', '7', '70000', '-3'],
-    numbers: true
-  },
-  {
-    type: 'numeric(8,2)',
-    defaults: ['0', '1.5'],
-    checks: ['$ >= 0', '$ < 999.5 AND NOT ($ = 13)'],
-    values: ['1', '12.25']
-  },
-  { type: 'real', defaults: ['1.5'], checks: ['$ > 0'], values: ['1.5', '2.25', '100000.5'] },
-  {
-    type: 'varchar(20)',
-    defaults: ["'in port'", "'it''s'", "'a, b) c'"],
-    checks: ["$ IN ('a', 'bb', 'in port')", "$ LIKE 'a%'", 'lower($) = $'],
-    values: ["'a'", "'bb'", "'12'", "'a longer text'"]
-  },
+  { ...integer, numbers: true },
+  { ...amount, values: ['1', '12.25'] },
+  { ...double, type: 'real', values: ['1.5', '2.25', '100000.5'] },
+  { ...words, defaults: ["'in port'", "'it''s'", "'a, b) c'"] },
   {
     type: 'text',
     defaults: ["'none'", "'a' || 'b'"],
     checks: ["$ IN ('a')", 'length($) > 0', "$ || 'x' <> 'x'", "$ NOT IN ('(', ',')"],
     values: ["'a'", "'12'", "'2024-02-29'", "'any text at all'"]
   },
-  { type: 'char(2)', defaults: ["'NL'"], checks: ["$ <> 'XX'"], values: ["'NL'", "'GB'"] },
+  flag,
   { type: 'boolean', defaults: ['1', '0'], checks: ['$ IS NOT NULL', '$ IN (0, 1)'], values: ['1', '0'] },
   { type: 'date', defaults: ["'2020-01-31'", 'CURRENT_DATE'], checks: ["$ > '2000-01-01'"], values: ["'2024-02-29'"] },
   {
@@ -149,37 +169,15 @@ const sqliteKinds: readonly Kind[] = [
 ]
 
 const mariadbKinds: readonly Kind[] = [
-  {
-    type: 'int',
-    defaults: ['0', '-5', '42'],
-    checks: ['$ > 0', '$ BETWEEN 1 AND 99', '$ <> -1 OR $ IS NULL'],
-    values: ['1', '7', '70000', '-3'],
-    numbers: true
-  },
-  { type: 'smallint', defaults: ['1'], checks: ['$ >= 0'], values: ['1', '2', '300'], numbers: true },
-  {
-    type: 'bigint',
-    defaults: ['9000000000'],
-    checks: ['$ IN (1, 2, 9000000000)', '$ % 2 = 0'],
-    values: ['1', '2', '9000000000'],
-    numbers: true
-  },
-  {
-    type: 'decimal(8,2)',
-    defaults: ['0', '1.5'],
-    checks: ['$ >= 0', '$ < 999.5 AND NOT ($ = 13)'],
-    values: ['1', '12.25', '999999.99']
-  },
-  { type: 'decimal(12,4)', defaults: ['0.25'], checks: ['$ > -1.5'], values: ['1.0001', '2', '12345678.4321'] },
-  { type: 'double', defaults: ['1.5'], checks: ['$ > 0'], values: ['1.5', '2.25', '100000'] },
-  {
-    type: 'varchar(20)',
-    defaults: ["'in port'", "'it''s'", "'back\\\\slash'"],
-    checks: ["$ IN ('a', 'bb', 'in port')", "$ LIKE 'a%'", 'lower($) = $'],
-    values: ["'a'", "'bb'", "'12'", "'a longer text'"]
-  },
-  { type: 'varchar(6)', defaults: ["''"], checks: ["$ <> ''"], values: ["'a'", "'12'", "'sixsix'"] },
-  { type: 'char(2)', defaults: ["'NL'"], checks: ["$ <> 'XX'"], values: ["'NL'", "'GB'"] },
+  { ...integer, type: 'int', numbers: true },
+  { ...smallint, numbers: true },
+  { ...bigint, numbers: true },
+  { ...amount, type: 'decimal(8,2)' },
+  { ...measure, type: 'decimal(12,4)' },
+  { ...double, type: 'double' },
+  { ...words, defaults: ["'in port'", "'it''s'", "'back\\\\slash'"] },
+  word,
+  flag,
   { type: 'tinyint(1)', defaults: ['1', '0'], checks: ['$ IS NOT NULL', '$ IN (0, 1)'], values: ['1', '0'] },
   {
     type: 'date',
@@ -202,36 +200,16 @@ const mariadbKinds: readonly Kind[] = [
 ]
 
 const firebirdKinds: readonly Kind[] = [
-  {
-    type: 'integer',
-    defaults: ['0', '-5', '42'],
-    checks: ['$ > 0', '$ BETWEEN 1 AND 99', '$ <> -1 OR $ IS NULL'],
-    values: ['1', '7', '70000', '-3']
-  },
-  { type: 'smallint', defaults: ['1'], checks: ['$ >= 0'], values: ['1', '2', '300'] },
-  {
-    type: 'bigint',
-    defaults: ['9000000000'],
-    checks: ['$ IN (1, 2, 9000000000)', 'mod($, 2) = 0'],
-    values: ['1', '2', '9000000000']
-  },
-  {
-    type: 'numeric(8,2)',
-    defaults: ['0', '1.5'],
-    checks: ['$ >= 0', '$ < 999.5 AND NOT ($ = 13)'],
-    values: ['1', '12.25', '999999.99']
-  },
-  { type: 'numeric(12,4)', defaults: ['0.25'], checks: ['$ > -1.5'], values: ['1.0001', '2', '12345678.4321'] },
+  integer,
+  smallint,
+  { ...bigint, checks: ['$ IN (1, 2, 9000000000)', 'mod($, 2) = 0'] },
+  amount,
+  measure,
   { type: 'decimal(4,1)', defaults: ['0.2'], checks: ['$ > -1.5'], values: ['1.1', '2', '123.4'] },
-  { type: 'double precision', defaults: ['1.5'], checks: ['$ > 0'], values: ['1.5', '2.25', '100000'] },
-  {
-    type: 'varchar(20)',
-    defaults: ["'in port'", "'it''s'"],
-    checks: ["$ IN ('a', 'bb', 'in port')", "$ LIKE 'a%'", 'lower($) = $'],
-    values: ["'a'", "'bb'", "'12'", "'a longer text'"]
-  },
-  { type: 'varchar(6)', defaults: ["''"], checks: ["$ <> ''"], values: ["'a'", "'12'", "'sixsix'"] },
-  { type: 'char(2)', defaults: ["'NL'"], checks: ["$ <> 'XX'"], values: ["'NL'", "'GB'"] },
+  double,
+  words,
+  word,
+  flag,
   {
     type: 'boolean',
     defaults: ['true', 'false'],

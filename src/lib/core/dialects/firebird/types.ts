@@ -2,7 +2,7 @@
 // at most, in a value of up to 32,765 bytes.
 import type { NeutralType } from '../../types'
 import type { TypeSystem } from '../dialect'
-import { tidyType } from '../standard'
+import { oneOfAsText, tidyType } from '../standard'
 
 /** One spelling for each type; a blob that is neither text nor plain bytes keeps its number. */
 export function canonicalType(type: string): string {
@@ -93,10 +93,8 @@ function fromNeutral(type: NeutralType, version: string): ReturnType<TypeSystem[
       return type.length <= BYTES
         ? exact(`varchar(${type.length}) character set octets`)
         : { type: 'blob', grade: 'wider', note: 'a value that is not a blob holds up to 32,765 bytes' }
-    case 'oneOf': {
-      const longest = Math.max(20, ...type.values.map((value) => [...value].length))
-      return { type: `varchar(${longest})`, grade: 'emulated', note: 'allowed values are kept by a check' }
-    }
+    case 'oneOf':
+      return oneOfAsText(type.values)
     case 'native':
       return exact(canonicalType(type.text))
   }

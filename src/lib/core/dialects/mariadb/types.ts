@@ -1,7 +1,7 @@
 // MariaDB's types: "Data Types" of its documentation (ranges and storage sizes are those of its pages on each type).
 import type { NeutralType } from '../../types'
 import type { TypeSystem } from '../dialect'
-import { tidyType } from '../standard'
+import { oneOfAsText, tidyType } from '../standard'
 
 /** Display widths say nothing of a value, but for `tinyint(1)`, which is how a truth value is told. */
 export function canonicalType(type: string): string {
@@ -85,10 +85,8 @@ function fromNeutral(type: NeutralType, version: string): ReturnType<TypeSystem[
       return { type: 'json', grade: 'exact' }
     case 'binary':
       return { type: type.length === undefined ? 'longblob' : `varbinary(${type.length})`, grade: 'exact' }
-    case 'oneOf': {
-      const longest = Math.max(20, ...type.values.map((value) => [...value].length))
-      return { type: `varchar(${longest})`, grade: 'emulated', note: 'allowed values are kept by a check' }
-    }
+    case 'oneOf':
+      return oneOfAsText(type.values)
     case 'native':
       return { type: canonicalType(type.text), grade: 'exact' }
   }

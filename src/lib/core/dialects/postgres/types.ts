@@ -1,7 +1,7 @@
 // PostgreSQL's types: manual, chapter 8 (ranges and storage sizes are those of its tables 8.2, 8.4, 8.6 and 8.9).
 import type { NeutralType } from '../../types'
 import type { TypeSystem } from '../dialect'
-import { tidyType } from '../standard'
+import { oneOfAsText, tidyType } from '../standard'
 
 /** What the engine calls a type, and the shorter name we write. The engine prints the left, both are read. */
 const spellings: readonly (readonly [RegExp, string])[] = [
@@ -71,10 +71,8 @@ function fromNeutral(type: NeutralType): ReturnType<TypeSystem['fromNeutral']> {
         : { type: 'bytea', grade: 'wider', note: 'PostgreSQL does not limit the length of bytes' }
     case 'json':
       return { type: 'jsonb', grade: 'exact' }
-    case 'oneOf': {
-      const longest = Math.max(20, ...type.values.map((value) => [...value].length))
-      return { type: `varchar(${longest})`, grade: 'emulated', note: 'allowed values are kept by a check' }
-    }
+    case 'oneOf':
+      return oneOfAsText(type.values)
     case 'native':
       return { type: canonicalType(type.text), grade: 'exact' }
   }

@@ -2,7 +2,7 @@
 // holds values of any type all the same. Declared names are kept as they are, so that they can say what is meant.
 import type { NeutralType } from '../../types'
 import type { TypeSystem } from '../dialect'
-import { tidyType } from '../standard'
+import { oneOfAsText, tidyType } from '../standard'
 
 type Affinity = 'integer' | 'text' | 'blob' | 'real' | 'numeric'
 
@@ -68,10 +68,8 @@ function fromNeutral(type: NeutralType): ReturnType<TypeSystem['fromNeutral']> {
       return type.length === undefined
         ? { type: 'blob', grade: 'exact' }
         : { type: 'blob', grade: 'wider', note: 'SQLite does not limit the length of bytes' }
-    case 'oneOf': {
-      const longest = Math.max(20, ...type.values.map((value) => [...value].length))
-      return { type: `varchar(${longest})`, grade: 'emulated', note: 'allowed values are kept by a check' }
-    }
+    case 'oneOf':
+      return oneOfAsText(type.values)
     case 'native':
       return { type: canonicalType(type.text), grade: 'exact' }
   }

@@ -1,3 +1,3 @@
 export { altered, created, dropped, hazard, preflight, standardAlterer, step } from './alter'
 export { literal, standardWriter } from './write'
-export { tidyType } from './types'
+export { oneOfAsText, tidyType } from './types'
