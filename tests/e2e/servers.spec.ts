@@ -5,16 +5,7 @@ import { readFile } from 'node:fs/promises'
 import { expect, test, type Page } from '@playwright/test'
 import mysql from 'mysql2/promise'
 import pg from 'pg'
-import {
-  freePort,
-  startFirebird,
-  startMariadb,
-  startPostgres,
-  whyNoFirebird,
-  whyNoMariadb,
-  whyNoPostgres,
-  type Server
-} from '../support/servers'
+import { servers, freePort, type Server } from '../support/servers'
 import { expectAccessible, openDemo, targetLine } from './support'
 
 const row = (page: Page, name: RegExp) => page.getByLabel('Differences').getByRole('row', { name })
@@ -56,10 +47,10 @@ async function addTarget(page: Page, where: Where) {
 }
 
 test.describe('a MariaDB server', () => {
-  test.skip(whyNoMariadb() !== undefined, whyNoMariadb())
+  test.skip(servers.mariadb.lacking !== undefined, servers.mariadb.lacking)
   let server: Server
   test.beforeAll(async () => {
-    server = await startMariadb()
+    server = await servers.mariadb.start()
     await server.create('harbour')
   })
   test.afterAll(() => server.stop())
@@ -167,10 +158,10 @@ test.describe('a MariaDB server', () => {
 })
 
 test.describe('a PostgreSQL server', () => {
-  test.skip(whyNoPostgres() !== undefined, whyNoPostgres())
+  test.skip(servers.postgres.lacking !== undefined, servers.postgres.lacking)
   let server: Server
   test.beforeAll(async () => {
-    server = await startPostgres()
+    server = await servers.postgres.start()
   })
   test.afterAll(() => server.stop())
 
@@ -215,10 +206,10 @@ test.describe('a PostgreSQL server', () => {
 })
 
 test.describe('a Firebird server', () => {
-  test.skip(whyNoFirebird() !== undefined, whyNoFirebird())
+  test.skip(servers.firebird.lacking !== undefined, servers.firebird.lacking)
   let server: Server
   test.beforeAll(async () => {
-    server = await startFirebird()
+    server = await servers.firebird.start()
   })
   test.afterAll(() => server.stop())
 

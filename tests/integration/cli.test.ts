@@ -12,15 +12,7 @@ import { history } from '../../demo/history'
 import { harbour } from '../../demo/harbour'
 import { rows } from '../../demo/rows'
 import { newTarget, printDesign } from '../../src/lib/core/design'
-import {
-  startFirebird,
-  startMariadb,
-  startPostgres,
-  whyNoFirebird,
-  whyNoMariadb,
-  whyNoPostgres,
-  type Server
-} from '../support/servers'
+import { servers, type Server } from '../support/servers'
 import initSqlJs from 'sql.js'
 import mysql from 'mysql2/promise'
 
@@ -106,13 +98,13 @@ describe('ramblet, on design files', () => {
   })
 })
 
-const reason = whyNoPostgres()
+const reason = servers.postgres.lacking
 describe.skipIf(reason !== undefined)(
   `ramblet, on a real server${reason === undefined ? '' : ` (skipped: ${reason})`}`,
   () => {
     let server: Server
     beforeAll(async () => {
-      server = await startPostgres()
+      server = await servers.postgres.start()
     }, 60_000)
     afterAll(() => server?.stop())
 
@@ -237,10 +229,10 @@ describe('ramblet, on an SQLite file', () => {
   })
 })
 
-describe.skipIf(whyNoMariadb())('ramblet, on a MariaDB server', () => {
+describe.skipIf(servers.mariadb.lacking)('ramblet, on a MariaDB server', () => {
   let server: Server
   beforeAll(async () => {
-    server = await startMariadb()
+    server = await servers.mariadb.start()
   }, 60_000)
   afterAll(() => server?.stop())
 
@@ -263,10 +255,10 @@ describe.skipIf(whyNoMariadb())('ramblet, on a MariaDB server', () => {
   })
 })
 
-describe.skipIf(whyNoFirebird())('ramblet, on a Firebird server', () => {
-  let server: Awaited<ReturnType<typeof startFirebird>>
+describe.skipIf(servers.firebird.lacking)('ramblet, on a Firebird server', () => {
+  let server: Awaited<ReturnType<typeof servers.firebird.start>>
   beforeAll(async () => {
-    server = await startFirebird()
+    server = await servers.firebird.start()
   }, 60_000)
   afterAll(() => server?.stop())
 

@@ -2,14 +2,14 @@
 // driver, which is patched for it (`patches/`). A salt is a number in hexadecimal, shorter when it begins with noughts.
 import { expect, it } from 'vitest'
 import { openFirebird } from '../../src/lib/server/firebird'
-import { startFirebird, whyNoFirebird } from '../support/servers'
+import { servers } from '../support/servers'
 
 const PASSWORDS = 80
 
-it.skipIf(whyNoFirebird())(
+it.skipIf(servers.firebird.lacking)(
   'a password given anew is taken each time',
   async () => {
-    const server = await startFirebird()
+    const server = await servers.firebird.start()
     try {
       const url = await server.create('salts')
       const keeper = await openFirebird(url)

@@ -10,7 +10,7 @@ import { openEmbeddedPostgres } from '../../src/lib/live/embedded-postgres'
 import { openFirebird } from '../../src/lib/server/firebird'
 import { openMariadb } from '../../src/lib/server/mariadb'
 import { openPostgres } from '../../src/lib/server/postgres'
-import { startFirebird, startMariadb, startPostgres, whyNoFirebird, whyNoMariadb, whyNoPostgres } from './servers'
+import { servers } from './servers'
 import { openSqlite } from '../../src/lib/live/sqlite'
 import { rmSync } from 'node:fs'
 import { readFile } from 'node:fs/promises'
@@ -146,7 +146,7 @@ async function embeddedSqlite(): Promise<Playground> {
 }
 
 async function postgresServer(): Promise<Playground> {
-  const server = await startPostgres()
+  const server = await servers.postgres.start()
   const url = await server.create('harbour')
   const live = await openPostgres(url)
   const dialect = known('postgres', '15')
@@ -180,7 +180,7 @@ async function postgresServer(): Promise<Playground> {
 }
 
 async function mariadbServer(): Promise<Playground> {
-  const server = await startMariadb()
+  const server = await servers.mariadb.start()
   const url = await server.create('harbour')
   const live = await openMariadb(url)
   const dialect = known('mariadb', '10.11')
@@ -222,7 +222,7 @@ async function mariadbServer(): Promise<Playground> {
 }
 
 async function firebirdServer(): Promise<Playground> {
-  const server = await startFirebird()
+  const server = await servers.firebird.start()
   const dialect = known('firebird', '3.0')
   let made = 0
   const another = async () => {
@@ -298,7 +298,7 @@ export const ENGINES_UNDER_TEST: readonly EngineUnderTest[] = [
     label: 'PostgreSQL server',
     engine: 'postgres',
     version: '15',
-    lacking: whyNoPostgres(),
+    lacking: servers.postgres.lacking,
     open: postgresServer
   },
   {
@@ -306,7 +306,7 @@ export const ENGINES_UNDER_TEST: readonly EngineUnderTest[] = [
     label: 'MariaDB server',
     engine: 'mariadb',
     version: '10.11',
-    lacking: whyNoMariadb(),
+    lacking: servers.mariadb.lacking,
     open: mariadbServer
   },
   {
@@ -314,7 +314,7 @@ export const ENGINES_UNDER_TEST: readonly EngineUnderTest[] = [
     label: 'Firebird server',
     engine: 'firebird',
     version: '3.0',
-    lacking: whyNoFirebird(),
+    lacking: servers.firebird.lacking,
     open: firebirdServer
   }
 ]

@@ -32,14 +32,14 @@ const firebirdd = '/usr/sbin/firebird'
 const firebirdHome = `/usr/lib/${process.arch === 'arm64' ? 'aarch64' : 'x86_64'}-linux-gnu/firebird/3.0`
 
 /** Why there can be no server here; nothing when there can. */
-export function whyNoPostgres(): string | undefined {
+function whyNoPostgres(): string | undefined {
   if (!existsSync(postgresHome) || readdirSync(postgresHome).length === 0)
     return 'PostgreSQL is not installed (Debian package postgresql)'
   return whyNoUser('postgres')
 }
-export const whyNoMariadb = (): string | undefined =>
+const whyNoMariadb = (): string | undefined =>
   existsSync(mariadbd) ? whyNoUser('mysql') : 'MariaDB is not installed (Debian package mariadb-server)'
-export const whyNoFirebird = (): string | undefined =>
+const whyNoFirebird = (): string | undefined =>
   existsSync(firebirdd) && existsSync(firebirdHome)
     ? whyNoUser('firebird')
     : 'Firebird 3 is not installed (Debian package firebird3.0-server)'
@@ -83,7 +83,7 @@ async function end(child: ChildProcess, signal: NodeJS.Signals, folder: string) 
   rmSync(folder, { recursive: true, force: true })
 }
 
-export async function startPostgres(): Promise<Server> {
+async function startPostgres(): Promise<Server> {
   const bin = join(postgresHome, readdirSync(postgresHome).sort((a, b) => Number(b) - Number(a))[0] ?? '', 'bin')
   const { folder, options } = quarters('postgres')
   const data = join(folder, 'data')
@@ -128,7 +128,7 @@ export async function startPostgres(): Promise<Server> {
 }
 
 /** User and password `test`, who may do everything on it. */
-export async function startMariadb(): Promise<Server> {
+async function startMariadb(): Promise<Server> {
   const { folder, options } = quarters('mysql')
   const data = join(folder, 'data')
   execFileSync(
@@ -192,7 +192,7 @@ export async function startMariadb(): Promise<Server> {
 }
 
 /** User SYSDBA, password `test`. The server's own folder is a copy: the system's security database is never touched. */
-export async function startFirebird(): Promise<Server & { script(url: string, sql: string): void }> {
+async function startFirebird(): Promise<Server & { script(url: string, sql: string): void }> {
   const { folder, options } = quarters('firebird')
   const root = join(folder, 'root')
   mkdirSync(root)
@@ -282,4 +282,11 @@ export function freePort(): Promise<number> {
       probe.close(() => resolve(port))
     })
   })
+}
+
+/** The servers that tests may start: why one cannot be had here, and starting it. */
+export const servers = {
+  postgres: { lacking: whyNoPostgres(), start: startPostgres },
+  mariadb: { lacking: whyNoMariadb(), start: startMariadb },
+  firebird: { lacking: whyNoFirebird(), start: startFirebird }
 }

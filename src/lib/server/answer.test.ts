@@ -1,14 +1,6 @@
 // Who may reach databases through the server, and that a password never comes back out of it.
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
-import {
-  startFirebird,
-  startMariadb,
-  startPostgres,
-  whyNoFirebird,
-  whyNoMariadb,
-  whyNoPostgres,
-  type Server
-} from '../../../tests/support/servers'
+import { servers, type Server } from '../../../tests/support/servers'
 import { answer } from './answer'
 
 const good = { host: '127.0.0.1:3000', origin: 'http://127.0.0.1:3000', 'content-type': 'application/json' }
@@ -84,8 +76,7 @@ const kinds: readonly Kind[] = [
   {
     label: 'PostgreSQL',
     engine: 'postgres',
-    lacking: whyNoPostgres(),
-    start: startPostgres,
+    ...servers.postgres,
     user: 'postgres',
     version: /^15/,
     databases: ['harbour', 'postgres'],
@@ -95,8 +86,7 @@ const kinds: readonly Kind[] = [
   {
     label: 'MariaDB',
     engine: 'mariadb',
-    lacking: whyNoMariadb(),
-    start: startMariadb,
+    ...servers.mariadb,
     user: 'test',
     denied: /denied/,
     version: /MariaDB/,
@@ -107,8 +97,7 @@ const kinds: readonly Kind[] = [
   {
     label: 'Firebird',
     engine: 'firebird',
-    lacking: whyNoFirebird(),
-    start: startFirebird,
+    ...servers.firebird,
     user: 'SYSDBA',
     denied: /user name and password are not defined/,
     version: /^3\.0/,
