@@ -2,7 +2,7 @@
 import { expect, test, type Page } from '@playwright/test'
 import { large } from '../../bench/design'
 import { printDesign } from '../../src/lib/core/design'
-import { expectAccessible, openBlank, openDemo, targetLine } from './support'
+import { expectAccessible, openBlank, openDemo, slowDown, targetLine } from './support'
 
 test('a link is typed into the sheet, shaped there, and drawn at once', async ({ page }) => {
   await openBlank(page)
@@ -71,14 +71,15 @@ test('a refusal is mended in the design, and only what is left is run', async ({
 test('a run can be stopped between steps', async ({ page }) => {
   await openDemo(page)
   await targetLine(page, 'dev').click()
+  const plan = page.getByLabel('Plan')
+  await slowDown(page)
   await page.getByRole('checkbox', { name: /loses data/ }).check()
   await page.getByRole('button', { name: 'Run all' }).click()
-  await expect(page.getByLabel('Plan').getByText('done in').first()).toBeVisible()
+  await expect(plan.getByText('done in').first()).toBeVisible()
   await page.getByRole('button', { name: 'Stop after this step' }).click()
   const rest = page.getByRole('button', { name: 'Run the rest' })
   await expect(rest).toBeVisible()
-  await expect(page.getByLabel('Plan').getByRole('alert')).toHaveCount(0)
-  await expect(page.getByLabel('Plan').getByText('done in').first()).toBeVisible()
+  await expect(plan.getByRole('alert')).toHaveCount(0)
 })
 
 test('two tabs on one design: one writes, the other follows, and may take over', async ({ page, context }) => {

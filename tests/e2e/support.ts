@@ -32,6 +32,24 @@ export async function expectNoSeriousFinding(page: Page) {
   expect(serious.map(({ id, nodes }) => `${id}: ${nodes[0]?.html ?? ''} ${nodes[0]?.failureSummary ?? ''}`)).toEqual([])
 }
 
+/**
+ * Two slow steps in the plan for the demo's dev: the first takes so long that what is before it is told, and in the second
+ * there is time to stop or to cut off the run.
+ */
+export async function slowDown(page: Page) {
+  const steps = page.getByLabel('Plan').getByRole('listitem')
+  for (const { anchor, seconds } of [
+    { anchor: 'RENAME CONSTRAINT', seconds: 3 },
+    { anchor: 'ALTER COLUMN depth', seconds: 8 }
+  ]) {
+    const step = steps.filter({ hasText: anchor })
+    await step.getByRole('button', { name: 'before' }).click()
+    await step.getByLabel(/A statement of your own/).fill(`SELECT pg_sleep(${seconds})`)
+    await page.keyboard.press('Enter')
+    await expect(steps.filter({ hasText: `pg_sleep(${seconds})` })).toBeVisible()
+  }
+}
+
 /** Runs a statement of one's own by a step's field for it. */
 export async function repair(page: Page, step: Locator, statement: string) {
   await step.getByLabel(/A statement of your own/).fill(statement)

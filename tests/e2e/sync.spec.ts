@@ -1,6 +1,6 @@
 // In step, three ways: who changed what, which way each difference goes, locked targets, runs that are cut off, queries.
 import { expect, test, type Page } from '@playwright/test'
-import { expectAccessible, openDemo, targetLine } from './support'
+import { expectAccessible, openDemo, slowDown, targetLine } from './support'
 
 const differences = (page: Page) => page.getByLabel('Differences')
 const row = (page: Page, name: RegExp) => differences(page).getByRole('row', { name })
@@ -101,17 +101,7 @@ test('a locked target runs nothing until its name is typed, and then for that ru
 test('a run whose tab was killed is taken up where it was, and nothing is run twice', async ({ page, context }) => {
   await openDemo(page)
   await targetLine(page, 'dev').click()
-  // The first takes so long that what is before it is told; in the second the tab is closed.
-  for (const { anchor, seconds } of [
-    { anchor: 'RENAME CONSTRAINT', seconds: 3 },
-    { anchor: 'ALTER COLUMN depth', seconds: 8 }
-  ]) {
-    const step = steps(page).filter({ hasText: anchor })
-    await step.getByRole('button', { name: 'before' }).click()
-    await step.getByLabel(/A statement of your own/).fill(`SELECT pg_sleep(${seconds})`)
-    await page.keyboard.press('Enter')
-    await expect(steps(page).filter({ hasText: `pg_sleep(${seconds})` })).toBeVisible()
-  }
+  await slowDown(page)
   await acceptLoss(page)
   await page.getByRole('button', { name: 'Run all' }).click()
   await expect(steps(page).nth(1)).toContainText('done in')

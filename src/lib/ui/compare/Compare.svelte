@@ -71,8 +71,8 @@
     const state = status?.live
     if (!engine || !live || !state) return
     const chosen = await coreWorker().plan(await desk.sides(targetId, state), keys)
-    // The newest request wins.
-    if (asked !== planned) return
+    // The newest request wins, and none over a run that was begun meanwhile.
+    if (asked !== planned || run?.running) return
     alongWriting = chosen.along
     back = chosen.back
     run = new Run(chosen.migration, engine, live, targetKey(desk.design.id, targetId), target?.ledger)
@@ -92,21 +92,22 @@
   )
 
   async function go(upTo?: number) {
-    if (!run) return
+    const own = run
+    if (!own) return
     lost = ''
     try {
-      await run.start(upTo)
+      await own.start(upTo)
     } catch (error) {
       // The database, or the way to it, is gone: what became of the statement under way is looked up on return.
       lost = error instanceof Error ? error.message : String(error)
-      cutOff = run.started
+      cutOff = own.started
       run = undefined
       planned = ''
       await desk.look(targetId)
       return
     }
     cutOff = undefined
-    if (live) await desk.agree(targetId, await live.catalog(), run.effects)
+    if (live) await desk.agree(targetId, await live.catalog(), own.effects)
   }
 
   async function again() {
