@@ -35,6 +35,7 @@ export interface StatementOutcome {
 }
 
 export interface RunOptions {
+  /** An embedded database may keep what was done with what comes after it: keeping takes longer than most statements. */
   readonly later?: boolean
 }
 

@@ -77,6 +77,7 @@ export async function runMigration(
   let looked = performance.now()
   let kept = looked
   let untold: { readonly step: Step; readonly result: StepResult }[] = []
+  /** Tells of steps once the database has kept what they did. */
   const tell = async () => {
     await live.keep?.()
     kept = performance.now()
@@ -84,51 +85,50 @@ export async function runMigration(
     untold = []
     for (const { step, result } of now) await onResult(step, result)
   }
-  for (const group of left) {
-    // A transaction that leaves no trace in the structure begins when all before it is told, and is told at once: what
-    // is cut off then is that one or nothing.
-    const traceless = group.after.length === 0
-    if (traceless || performance.now() - kept >= keepAfter) await tell()
-    if (cancelled?.()) {
-      await tell()
-      return { how: 'stopped' }
+  const carryOut = async (): Promise<Ended> => {
+    for (const group of left) {
+      // A transaction that leaves no trace in the structure begins when all before it is told, and is told at once: what
+      // is cut off then is that one or nothing. Where nothing is kept later, every step is told as it ends.
+      const atOnce = group.after.length === 0 || !live.keep
+      if (atOnce || performance.now() - kept >= keepAfter) await tell()
+      if (cancelled?.()) return { how: 'stopped' }
+      const steps = stepsOf(migration, group)
+      if (performance.now() - looked >= lookAfter) {
+        catalog = await live.catalog()
+        looked = performance.now()
+      }
+      // Somebody else may be at work meanwhile: a transaction begins only on what it was planned for.
+      if (group !== left[0] && group.before.length && stepState(group, catalog, dialect) !== 'to do') {
+        untold.push(...steps.map((step) => ({ step, result: { state: 'unknown' } as const })))
+        return { how: 'unknown' }
+      }
+      await onBegin?.(group.id)
+      const statements = steps.map((step) => step.statement)
+      const outcomes = await live.run(statements, { later: !atOnce })
+      const failed = outcomes.findIndex((outcome) => !outcome.ok)
+      if (failed >= 0) {
+        const [step, outcome] = [steps[failed], outcomes[failed]]
+        if (step && outcome?.error)
+          untold.push({ step, result: { state: 'failed', time: outcome.time, error: outcome.error } })
+        return { how: 'failed' }
+      }
+      for (const [i, step] of steps.entries()) {
+        const { time = 0, affected = 0 } = outcomes[i] ?? {}
+        untold.push({ step, result: { state: 'done', time, affected } })
+      }
+      if (atOnce) await tell()
+      done.add(group.id)
+      catalog = apply(
+        steps.flatMap((step) => step.effects),
+        catalog,
+        dialect.write
+      )
     }
-    const steps = stepsOf(migration, group)
-    if (performance.now() - looked >= lookAfter) {
-      catalog = await live.catalog()
-      looked = performance.now()
-    }
-    // Somebody else may be at work meanwhile: a transaction begins only on what it was planned for.
-    if (group !== left[0] && group.before.length && stepState(group, catalog, dialect) !== 'to do') {
-      await tell()
-      for (const step of steps) await onResult(step, { state: 'unknown' })
-      return { how: 'unknown' }
-    }
-    await onBegin?.(group.id)
-    const statements = steps.map((step) => step.statement)
-    const outcomes = await live.run(statements, { later: !traceless })
-    const failed = outcomes.findIndex((outcome) => !outcome.ok)
-    if (failed >= 0) {
-      await tell()
-      const [step, outcome] = [steps[failed], outcomes[failed]]
-      if (step && outcome?.error) await onResult(step, { state: 'failed', time: outcome.time, error: outcome.error })
-      return { how: 'failed' }
-    }
-    for (const [i, step] of steps.entries()) {
-      const { time = 0, affected = 0 } = outcomes[i] ?? {}
-      untold.push({ step, result: { state: 'done', time, affected } })
-    }
-    // Where nothing is kept later, a step is told as it ends.
-    if (traceless || !live.keep) await tell()
-    done.add(group.id)
-    catalog = apply(
-      steps.flatMap((step) => step.effects),
-      catalog,
-      dialect.write
-    )
+    return { how: done.size === migration.groups.length ? 'complete' : 'stopped' }
   }
+  const ended = await carryOut()
   await tell()
-  return { how: done.size === migration.groups.length ? 'complete' : 'stopped' }
+  return ended
 }
 
 /**

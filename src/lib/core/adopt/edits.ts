@@ -22,7 +22,7 @@ import {
   type Link
 } from '../design'
 import type { Dialect } from '../dialects'
-import { nameOf, significant } from '../sql'
+import { renameNames, significant } from '../sql'
 import { businessName } from './names'
 
 export interface Place {
@@ -112,21 +112,8 @@ const rowsOf = (columns: readonly string[], rows: ReadonlyMap<string, string>): 
 }
 
 /** A condition with `{id}` for each attribute it names. */
-function condition(expression: string, rows: ReadonlyMap<string, string>, dialect: Dialect): string {
-  let text = ''
-  let from = 0
-  const tokens = significant(expression)
-  const { fold } = dialect.write
-  const named = new Map([...rows].map(([column, row]) => [fold(column, true), row]))
-  tokens.forEach((token, i) => {
-    const name = tokens[i + 1]?.text === '(' ? undefined : nameOf(token, fold)
-    const row = name === undefined ? undefined : named.get(name)
-    if (row === undefined) return
-    text += expression.slice(from, token.at) + `{${row}}`
-    from = token.at + token.text.length
-  })
-  return text + expression.slice(from)
-}
+const condition = (expression: string, rows: ReadonlyMap<string, string>, dialect: Dialect): string =>
+  renameNames(expression, rows, dialect.write.fold, (row) => `{${row}}`)
 
 /** A default as people write it, for the expression that a column has. */
 export function defaultText(expression: string | undefined, { type }: Pick<Attribute, 'type'>): string | undefined {

@@ -1,6 +1,6 @@
 // Engines that take names for the same whatever their case keep the spelling that they were first given.
-import { apply, inversePairs, type Catalog } from '../catalog'
-import { nameKey, type Dialect } from '../dialects'
+import { apply, invert, type Catalog } from '../catalog'
+import { sameName, type Dialect } from '../dialects'
 import type { CompareInput } from './compare'
 import { match } from './match'
 
@@ -10,10 +10,8 @@ import { match } from './match'
  */
 export function asSpelled(input: CompareInput, dialect: Dialect): Catalog {
   if (!dialect.profile.names.caseless) return input.wanted
-  const same = ({ kind, name }: { kind: Parameters<typeof nameKey>[0]; name: string }, to: string) =>
-    nameKey(kind, name, dialect) === nameKey(kind, to, dialect)
-  const back = inversePairs(match(input, dialect).renames)
-    .filter(({ inverse }) => inverse.action === 'rename' && same(inverse.address, inverse.to))
-    .map(({ inverse }) => inverse)
+  const back = invert(match(input, dialect).renames).filter(
+    (change) => change.action === 'rename' && sameName(change.address.kind, change.address.name, change.to, dialect)
+  )
   return apply(back, input.wanted, dialect.write)
 }

@@ -14,7 +14,7 @@ import {
   type Origin
 } from '../catalog'
 import type { Target } from '../design'
-import { nameKey, type Dialect } from '../dialects'
+import { sameName, type Dialect } from '../dialects'
 
 /** Values first and what is absent, in the design's names; then other names; then what is there beside the design. */
 export function depart(catalog: Catalog, target: Pick<Target, 'departures' | 'extras'>, dialect: Dialect): Catalog {
@@ -44,8 +44,7 @@ export function depart(catalog: Catalog, target: Pick<Target, 'departures' | 'ex
   return extras.reduce((result, { schema, table, kind, value }) => {
     const object = { kind, value } as CatalogObject
     if (object.kind === 'table') return apply([create(tableAddress(object.value), object)], result, dialect.write)
-    const key = nameKey('table', table, dialect)
-    const home = result.tables.find((t) => t.schema === schema && nameKey('table', t.name, dialect) === key)
+    const home = result.tables.find((t) => t.schema === schema && sameName('table', t.name, table, dialect))
     return home
       ? apply([create(memberAddress(home, object.kind, object.value), object)], result, dialect.write)
       : result

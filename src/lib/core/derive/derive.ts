@@ -2,7 +2,7 @@
 import type { Address, Catalog, Check, Column, ForeignKey, Index, Key, Origin, Table } from '../catalog'
 import { MEMBER_KINDS, memberAddress, members, tableAddress } from '../catalog'
 import type { Design, Entity, Link, Target } from '../design'
-import type { DefaultValue, Dialect } from '../dialects'
+import { sameName, type DefaultValue, type Dialect } from '../dialects'
 import type { Notice } from '../notice'
 import { bridge } from './bridge'
 import { depart } from './depart'
@@ -94,7 +94,7 @@ class Derivation {
       for (const column of part.columns) {
         if (inside && column.path.startsWith('^/')) continue
         const made = this.column(column, inside)
-        if (columns.some((other) => this.namer.same('column', other.name, made.name)))
+        if (columns.some((other) => sameName('column', other.name, made.name, this.dialect)))
           this.say(
             'name-twice',
             'error',

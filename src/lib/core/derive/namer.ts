@@ -64,11 +64,6 @@ export class Namer {
     return true
   }
 
-  /** Whether the engine takes two names for one. */
-  same(kind: MemberKind, a: string, b: string): boolean {
-    return nameKey(kind, a, this.dialect) === nameKey(kind, b, this.dialect)
-  }
-
   /** A name given by hand is used as it is, once it fits. */
   private byHand(given: string, id: string): string {
     const { limit, unit, fold } = this.rules

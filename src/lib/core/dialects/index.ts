@@ -32,5 +32,9 @@ export function dialect(engine: string, version?: string): Dialect | undefined {
 export const nameKey = (kind: Address['kind'], name: string, { profile, write }: Dialect): string =>
   kind === 'table' && profile.names.caseless !== 'all' ? name : write.fold(name, true)
 
+/** Whether the engine takes two names of a kind for one. */
+export const sameName = (kind: Address['kind'], a: string, b: string, dialect: Dialect): boolean =>
+  nameKey(kind, a, dialect) === nameKey(kind, b, dialect)
+
 export { printScript, printStatement, writeScript, type ScriptOptions, type Statement } from './script'
 export type * from './dialect'

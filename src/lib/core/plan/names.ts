@@ -1,6 +1,6 @@
 // Names that are in each other's way: swaps, chains, and names that something on its way out still holds.
 import { findTable, MEMBER_KINDS, members, type Catalog, type Change, type Table } from '../catalog'
-import { nameKey, type Dialect } from '../dialects'
+import { nameKey, sameName, type Dialect } from '../dialects'
 
 type Rename = Change & { action: 'rename' }
 
@@ -14,7 +14,7 @@ const namesInSchema = (table: Table, dialect: Dialect): string[] => [
 
 /** Whether a table has a column whose name the engine takes for the one given. */
 export const hasColumn = (table: Table | undefined, name: string, dialect: Dialect): boolean =>
-  table?.columns.some((column) => nameKey('column', column.name, dialect) === nameKey('column', name, dialect)) ?? false
+  table?.columns.some((column) => sameName('column', column.name, name, dialect)) ?? false
 
 /** Whether what is dropped must go before the rest, since its name is wanted for something else. */
 export function takesName(
@@ -53,9 +53,7 @@ function untangle(renames: readonly Rename[], live: Catalog, dialect: Dialect): 
   const pending = [...renames]
   const result: Rename[] = []
   const blocks = (a: Rename, b: Rename) =>
-    a !== b &&
-    nameKey(b.address.kind, b.address.name, dialect) === nameKey(a.address.kind, a.to, dialect) &&
-    scope(a, dialect) === scope(b, dialect)
+    a !== b && sameName(a.address.kind, b.address.name, a.to, dialect) && scope(a, dialect) === scope(b, dialect)
   while (pending.length > 0) {
     const free = pending.findIndex((rename) => !pending.some((other) => blocks(rename, other)))
     if (free >= 0) {

@@ -124,10 +124,10 @@
     madeFor = desk.design
     try {
       run = await Run.resume(cutOff, engine, live, target?.ledger === true)
-      lost = ''
-      cutOff = undefined
       // What it had done before it was cut off is ours, not somebody else's.
       await desk.agree(targetId, await live.catalog(), run.effects)
+      lost = ''
+      cutOff = undefined
     } catch (error) {
       lost = error instanceof Error ? error.message : String(error)
       await desk.look(targetId)
