@@ -65,10 +65,12 @@ export function conversion(from: Pick<Column, 'type'>, to: Pick<Column, 'type'>,
     const [precision = 10, scale = 0] = target.args
     const [hadPrecision = 19, hadScale = 0] =
       was === 'decimal' ? source.args : [was === 'float' ? Infinity : 19, was === 'float' ? Infinity : 0]
+    const [rounded, bound] = [`round(${column}, ${scale})`, `1${'0'.repeat(precision - scale)}`]
     const fits = hadPrecision - hadScale <= precision - scale && hadScale <= scale
     return {
       how: 'plain',
-      ...(fits ? {} : { failsWhere: `abs(round(${column}, ${scale})) >= 1${'0'.repeat(precision - scale)}` }),
+      // Without abs(): it fails itself for the least whole number.
+      ...(fits ? {} : { failsWhere: `(${rounded} >= ${bound} OR ${rounded} <= -${bound})` }),
       ...(hadScale > scale ? { loses: `digits beyond ${scale} after the point are rounded away` } : {})
     }
   }
