@@ -205,3 +205,25 @@ test('a database that nobody agreed with before is taken as it is, and nothing i
   await expect(row(page, /crane table/)).toContainText('changed in the database')
   await expect(row(page, /name column, type/)).toContainText('changed in the design')
 })
+
+test('a name in other letters is no difference in SQLite; what is new beside it is taken', async ({ page }) => {
+  await openDemo(page)
+  await targetLine(page, 'test').click()
+  await page.getByRole('link', { name: 'Queries' }).click()
+  await page.getByRole('checkbox', { name: /Read only/ }).uncheck()
+  await page
+    .getByLabel('Statements to send')
+    .fill('ALTER TABLE berth RENAME COLUMN quay TO QUAY; ALTER TABLE berth ADD COLUMN "Lamp" text')
+  await page.getByRole('button', { name: 'Send' }).click()
+  await expect(page.getByRole('article', { name: 'Answer 2' })).toContainText('changed')
+  await page.getByRole('link', { name: 'Differences' }).click()
+  await page.getByRole('button', { name: 'Compare again' }).click()
+  await expect(targetLine(page, 'test')).toHaveText(/1 drifted$/)
+  await choose(page, /Lamp column/, 'take')
+  await page.getByRole('button', { name: 'for every target' }).click()
+  await expect(targetLine(page, 'test')).toContainText('in step')
+  // The others want it too now, by the name that it was given.
+  await expect(targetLine(page, 'dev')).toContainText('11 behind')
+  await targetLine(page, 'dev').click()
+  await expect(steps(page).filter({ hasText: 'ADD COLUMN "Lamp" text' })).toBeVisible()
+})
