@@ -1,6 +1,6 @@
-// One seed for all random cases of a run, printed, so that a failure can be had again: SEED=… npx vitest run …
+// One seed for all random cases of a run. It is kept here, so that one commit gives one result; other seeds are for the
+// soak: SEED=… npm run soak. What failed once under another seed is kept as a case beside its law.
 import fc from 'fast-check'
 
-const seed = Number(process.env['SEED'] ?? Math.floor(Math.random() * 0x7fffffff))
-console.log(`random cases from seed ${seed}`)
-fc.configureGlobal({ seed })
+const KEPT = 20261125
+fc.configureGlobal({ seed: Number(process.env['SEED'] ?? KEPT) })

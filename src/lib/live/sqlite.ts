@@ -1,6 +1,7 @@
 // A real SQLite in this process (WebAssembly), held in memory; what it holds is stored after each run.
 import type { Database, SqlJsStatic, SqlValue } from 'sql.js'
-import { dialect } from '../core/dialects'
+import { dialect, type Dialect } from '../core/dialects'
+import { splitStatements } from '../core/sql'
 import { inTurn } from './turn'
 import type { LiveDatabase, QueryResult, StatementOutcome } from './database'
 
@@ -22,12 +23,22 @@ export async function openSqlite(engine: SqlJsStatic, keeper: FileKeeper): Promi
       db.run('PRAGMA foreign_keys = ON')
       return file
     })
-  return inTurn(sqlite(db, save), save)
+  return inTurn(opened(db, save), save)
 }
 
-function sqlite(db: Database, save: () => Promise<void>): LiveDatabase {
-  const read = (sql: string): QueryResult => {
+const sqlite = dialect('sqlite') as Dialect
+
+function opened(db: Database, save: () => Promise<void>): LiveDatabase {
+  /** The engine prepares the first statement of a text and passes over the rest: that is told, not left out. */
+  const prepare = (sql: string) => {
     const statement = db.prepare(sql)
+    const [next] = splitStatements(sql.slice(statement.getSQL().length), sqlite.write.lexis)
+    if (!next) return statement
+    statement.free()
+    throw new Error(`more than one statement: “${next.sql.slice(0, 40)}” would not be run`)
+  }
+  const read = (sql: string): QueryResult => {
+    const statement = prepare(sql)
     try {
       const rows: unknown[][] = []
       while (statement.step()) rows.push(statement.get().map(plain))
@@ -82,7 +93,7 @@ function sqlite(db: Database, save: () => Promise<void>): LiveDatabase {
   return {
     engine: 'sqlite',
     catalog: async () => {
-      const queries = dialect('sqlite')?.introspect
+      const queries = sqlite.introspect
       if (!queries) throw new Error('SQLite has catalogue queries')
       return queries.read(keyed)
     },

@@ -41,7 +41,7 @@ export async function openPostgres(from: string | Access): Promise<LiveDatabase>
       client.on('notice', listen)
       try {
         if (readOnly) await client.query('BEGIN READ ONLY')
-        const result = await client.query<unknown[]>({ text: sql, rowMode: 'array' })
+        const result = await client.query<unknown[]>(oneStatement(sql))
         return {
           columns: result.fields.map((field) => field.name),
           rows: result.rows.map((row) => row.map(plain)),
@@ -82,6 +82,10 @@ export async function openPostgres(from: string | Access): Promise<LiveDatabase>
     close: () => client.end()
   }
 }
+
+/** "Extended Query": the server itself refuses a text that holds more than one statement. */
+const oneStatement = (text: string): pg.QueryArrayConfig =>
+  ({ text, rowMode: 'array', queryMode: 'extended' }) as pg.QueryArrayConfig
 
 export async function postgresDatabases(access: Access): Promise<string[]> {
   const live = await openPostgres({ ...access, database: access.database || 'postgres' })

@@ -22,7 +22,7 @@ import {
   type Link
 } from '../design'
 import type { Dialect } from '../dialects'
-import { renameNames, significant } from '../sql'
+import { renameNames, significant, textOf } from '../sql'
 import { businessName } from './names'
 
 export interface Place {
@@ -113,7 +113,7 @@ const rowsOf = (columns: readonly string[], rows: ReadonlyMap<string, string>): 
 
 /** A condition with `{id}` for each attribute it names. */
 const condition = (expression: string, rows: ReadonlyMap<string, string>, dialect: Dialect): string =>
-  renameNames(expression, rows, dialect.write.fold, (row) => `{${row}}`)
+  renameNames(expression, rows, dialect.write.lexis, (row) => `{${row}}`)
 
 /** A default as people write it, for the expression that a column has. */
 export function defaultText(expression: string | undefined, { type }: Pick<Attribute, 'type'>): string | undefined {
@@ -405,7 +405,7 @@ function altered(change: Of<'alter'>, place: Place): Edits {
       return [
         { kind: 'rule.set', entity: entity.id, rule: { ...rule, condition: condition(String(to), rows, dialect) } }
       ]
-    const values = attribute && valuesOf(String(to))
+    const values = attribute && valuesOf(String(to), dialect)
     if (attribute && values && attribute.type.kind === 'oneOf')
       return [{ kind: 'attribute.set', entity: entity.id, id: attribute.id, set: { type: { kind: 'oneOf', values } } }]
     return 'It follows from what an attribute allows, and the design cannot say it in that way.'
@@ -424,7 +424,7 @@ function altered(change: Of<'alter'>, place: Place): Edits {
 }
 
 /** The values of `x IN ('a', 'b')`, in whatever words the engine prints it. */
-function valuesOf(expression: string): string[] | undefined {
-  const strings = significant(expression).filter((token) => token.kind === 'string')
-  return strings.length ? strings.map((token) => token.text.slice(1, -1).replaceAll("''", "'")) : undefined
+function valuesOf(expression: string, { write: { lexis } }: Dialect): string[] | undefined {
+  const strings = significant(expression, lexis).flatMap((token) => textOf(token, lexis) ?? [])
+  return strings.length ? strings : undefined
 }

@@ -1,9 +1,8 @@
 // Changes between catalogues and their algebra:
 //   apply(changes, A) = B,   apply(invert(changes), B) = A   (up to the order of columns and of named things),
 // for changes that `compare` found between A and B.
-import type { Fold } from '../sql'
 import type { Address, Catalog, MemberKind, MemberOf, ObjectKind, Origin, Table } from './shapes'
-import { renameIn, tableKey, type Renames } from './rename'
+import { renameIn, tableKey, type NameRule, type Renames } from './rename'
 import { findTable, members, withMembers, withTable } from './walk'
 
 /** A whole object as it stands in a catalogue. */
@@ -43,19 +42,13 @@ export const PROPERTIES: { readonly [K in ObjectKind]: readonly string[] } = {
   index: ['unique', 'parts', 'include', 'where', 'method', 'comment']
 }
 
-/** What naming needs to know of an engine to carry a new name into expressions. */
-export interface NameRule {
-  readonly fold: Fold
-  readonly quote: (name: string) => string
-}
-
 /** Applies changes in order. Renames that follow one another are meant at once, so that names may be swapped. */
 export function apply(changes: readonly Change[], catalog: Catalog, names: NameRule): Catalog {
   let result = catalog
   for (let i = 0; i < changes.length;) {
     const run = renameRun(changes, i)
     if (run.length > 0) {
-      result = renameIn(result, renamesOf(run), names.fold, names.quote)
+      result = renameIn(result, renamesOf(run), names)
       i += run.length
     } else {
       const change = changes[i++]

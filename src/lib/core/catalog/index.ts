@@ -11,7 +11,7 @@ export {
   withMembers,
   withTable
 } from './walk'
-export { renameIn, tableKey, type Renames } from './rename'
+export { renameIn, tableKey, type NameRule, type Renames } from './rename'
 export { canonical, sameValue } from './canonical'
 export {
   PROPERTIES,
@@ -22,7 +22,6 @@ export {
   renamesOf,
   withProperty,
   type CatalogObject,
-  type Change,
-  type NameRule
+  type Change
 } from './change'
 export { usesColumn } from './uses'

@@ -1,6 +1,6 @@
 // Carrying new names through a whole catalogue: a column's new name reaches its keys, indexes, checks and the
 // foreign keys of other tables, as it does in an engine that renames.
-import { renameNames, type Fold } from '../sql'
+import { renameNames, type Lexis } from '../sql'
 import type { Catalog, MemberKind, Table } from './shapes'
 import { members, withMembers } from './walk'
 
@@ -12,11 +12,17 @@ export interface Renames {
   readonly members: ReadonlyMap<string, ReadonlyMap<MemberKind, ReadonlyMap<string, string>>>
 }
 
+/** What naming needs to know of an engine to carry a new name into expressions. */
+export interface NameRule {
+  readonly lexis: Lexis
+  readonly quote: (name: string) => string
+}
+
 export const tableKey = (schema: string, table: string): string => JSON.stringify([schema, table])
 
 const none: ReadonlyMap<string, string> = new Map()
 
-export function renameIn(catalog: Catalog, renames: Renames, fold: Fold, quote: (name: string) => string): Catalog {
+export function renameIn(catalog: Catalog, renames: Renames, { lexis, quote }: NameRule): Catalog {
   const tableName = (schema: string, name: string) => renames.tables.get(tableKey(schema, name)) ?? name
   const columnsOf = (schema: string, name: string) => renames.members.get(tableKey(schema, name))?.get('column') ?? none
 
@@ -24,7 +30,7 @@ export function renameIn(catalog: Catalog, renames: Renames, fold: Fold, quote: 
     const own = renames.members.get(tableKey(table.schema, table.name))
     const columns = columnsOf(table.schema, table.name)
     const column = (name: string) => columns.get(name) ?? name
-    const text = (sql: string) => renameNames(sql, columns, fold, quote)
+    const text = (sql: string) => renameNames(sql, columns, lexis, quote)
     let result: Table = {
       ...table,
       name: tableName(table.schema, table.name),

@@ -1,14 +1,14 @@
 // Which members of a table speak of a column.
-import { namesIn, type Fold } from '../sql'
+import { namesIn, type Lexis } from '../sql'
 import type { Index, MemberKind, MemberOf } from './shapes'
 
 /** Whether a key, check, index or foreign key (its child's side) of a table uses one of the table's columns. */
-export function usesColumn<K extends MemberKind>(kind: K, member: MemberOf[K], column: string, fold: Fold): boolean {
+export function usesColumn<K extends MemberKind>(kind: K, member: MemberOf[K], column: string, lexis: Lexis): boolean {
   const { columns, parts, expression, where, include } = member as Partial<Index> & {
     readonly columns?: readonly string[]
     readonly expression?: string
   }
-  const inText = (text: string | undefined) => text !== undefined && namesIn(text, fold).has(fold(column, true))
+  const inText = (text: string | undefined) => text !== undefined && namesIn(text, lexis).has(lexis.fold(column, true))
   if (kind === 'column') return member.name === column
   if (kind === 'check') return inText(expression)
   if (kind !== 'index') return columns?.includes(column) ?? false

@@ -74,7 +74,7 @@ type Rename = Change & { action: 'rename' }
 
 /** `live` with the origins of the wanted objects that its own are matched with; objects nobody designed have none. */
 function identified(input: CompareInput, renames: readonly Rename[], dialect: Dialect): Catalog {
-  const named = renameIn(input.live, renamesOf(renames), dialect.write.fold, dialect.write.quote)
+  const named = renameIn(input.live, renamesOf(renames), dialect.write)
   const isDisplaced = displaced(renames)
   const wanted = new Map(input.wanted.tables.map((table) => [tableKey(table.schema, table.name), table]))
   return {

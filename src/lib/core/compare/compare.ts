@@ -53,7 +53,7 @@ export function compare(input: CompareInput, dialect: Dialect): Comparison {
 
 /** The changes from one catalogue to another, with what is renamed already known. */
 export function difference(live: Catalog, wanted: Catalog, renames: readonly Rename[], dialect: Dialect): Change[] {
-  const named = renameIn(live, renamesOf(renames), dialect.write.fold, dialect.write.quote)
+  const named = renameIn(live, renamesOf(renames), dialect.write)
 
   // Tables stand at the same place in `live` and `named`, and so do their members: places pair old and new names.
   const renamedTables = new Set(
@@ -136,7 +136,7 @@ function compareMembers({ before, table, wanted, kind, renames, gone, dialect }:
     const member = now[i] ?? was
     const other = want.get(member.name)
     const displaced = was.name === member.name && newNames.has(member.name)
-    if (!other || displaced || doomed(before, kind, was, gone, dialect.write.fold)) {
+    if (!other || displaced || doomed(before, kind, was, gone, dialect.write.lexis)) {
       drops.push({
         action: 'drop',
         address: memberAddress(before, kind, was),

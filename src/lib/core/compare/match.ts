@@ -101,7 +101,7 @@ export function match(side: Side, dialect: Dialect): Matching {
       const lives = withMembers(
         live,
         kind,
-        members(live, kind).filter((m) => !doomed(live, kind, m, gone, dialect.write.fold))
+        members(live, kind).filter((m) => !doomed(live, kind, m, gone, dialect.write.lexis))
       )
       const pairs = kind === 'column' ? columns : pairMembers(lives, wanted, kind, dialect, agreed)
       if (kind !== 'column')

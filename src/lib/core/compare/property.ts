@@ -1,7 +1,7 @@
 // Whether one property of an object means the same on both sides, in the engine's eyes.
 import { sameValue, type CatalogObject } from '../catalog'
 import type { Dialect } from '../dialects'
-import { compareExpressions, type Sameness } from '../sql'
+import { compareExpressions, worst, type Sameness } from '../sql'
 
 /** Whether a property means the same on both sides, in the engine's eyes. */
 export function compareProperty(
@@ -12,11 +12,11 @@ export function compareProperty(
   dialect: Dialect
 ): Sameness {
   if (sameValue(from, to)) return 'equal'
-  const { fold } = dialect.write
+  const { lexis } = dialect.write
   if (kind === 'column' && property === 'type')
     return dialect.types.canonical(String(from)) === dialect.types.canonical(String(to)) ? 'equal' : 'different'
   if (['default', 'generated', 'expression', 'where'].includes(property))
-    return compareExpressions(from as string | undefined, to as string | undefined, fold)
+    return compareExpressions(from as string | undefined, to as string | undefined, lexis)
   if (property === 'parts' && Array.isArray(from) && Array.isArray(to)) {
     if (from.length !== to.length) return 'different'
     return worst(from.map((part: object, i) => comparePart(part, to[i] as object, dialect)))
@@ -27,8 +27,5 @@ export function compareProperty(
 function comparePart(a: object, b: object, dialect: Dialect): Sameness {
   const { expression: left, ...restA } = a as { expression?: string }
   const { expression: right, ...restB } = b as { expression?: string }
-  return sameValue(restA, restB) ? compareExpressions(left, right, dialect.write.fold) : 'different'
+  return sameValue(restA, restB) ? compareExpressions(left, right, dialect.write.lexis) : 'different'
 }
-
-const worst = (all: readonly Sameness[]): Sameness =>
-  all.includes('different') ? 'different' : all.includes('cannot tell') ? 'cannot tell' : 'equal'

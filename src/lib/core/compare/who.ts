@@ -94,7 +94,7 @@ export function attribute(changes: readonly Change[], sides: Sides, dialect: Dia
 
 /** A catalogue after renames, without what only happens to have a name that something else is renamed to. */
 function inWantedNames(catalog: Catalog, renames: readonly Rename[], dialect: Dialect): Catalog {
-  const named = renameIn(catalog, renamesOf(renames), dialect.write.fold, dialect.write.quote)
+  const named = renameIn(catalog, renamesOf(renames), dialect.write)
   const isDisplaced = displaced(renames)
   const tables = named.tables.flatMap((table, i) => {
     const before = catalog.tables[i] ?? table

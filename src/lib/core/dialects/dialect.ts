@@ -14,7 +14,7 @@ import type {
   Table
 } from '../catalog'
 import type { NamingRules } from '../naming'
-import type { Fold, Sameness } from '../sql'
+import type { Lexis, Sameness } from '../sql'
 import type { NeutralType } from '../types'
 
 export interface Dialect {
@@ -46,6 +46,7 @@ export interface EngineProfile {
     /** What stands around a quoted name, where it is not `"`. */
     readonly quoteMark?: string
   }
+  readonly lexis: Omit<Lexis, 'fold'>
   readonly features: Features
   /** How what we say of this engine is proved in the project's own tests. */
   readonly proof: 'run here' | 'grammar-checked' | 'by manual' | 'test only'
@@ -106,7 +107,7 @@ export type DefaultValue =
 /** Catalogue objects to SQL. Statements carry no separator. */
 export interface Writer {
   quote(name: string): string
-  fold: Fold
+  readonly lexis: Lexis
   table(schema: string, name: string): string
   /** Nothing for what the engine cannot have as a default. */
   value(value: DefaultValue, type: NeutralType): string | undefined

@@ -24,13 +24,18 @@ export const ENGINES: readonly Engine[] = [
 export function dialect(engine: string, version?: string): Dialect | undefined {
   const found = ENGINES.find(({ id }) => id === engine)
   if (!found) return undefined
-  const known = version !== undefined && found.versions.includes(version) ? version : found.versions.at(-1)
-  return found.make(known ?? '')
+  const known = (version !== undefined && found.versions.includes(version) ? version : found.versions.at(-1)) ?? ''
+  const key = `${engine} ${known}`
+  const made = resolved.get(key) ?? found.make(known)
+  resolved.set(key, made)
+  return made
 }
+
+const resolved = new Map<string, Dialect>()
 
 /** One form for all spellings of an object's name that the engine takes for the same. */
 export const nameKey = (kind: Address['kind'], name: string, { profile, write }: Dialect): string =>
-  kind === 'table' && profile.names.caseless !== 'all' ? name : write.fold(name, true)
+  kind === 'table' && profile.names.caseless !== 'all' ? name : write.lexis.fold(name, true)
 
 /** Whether the engine takes two names of a kind for one. */
 export const sameName = (kind: Address['kind'], a: string, b: string, dialect: Dialect): boolean =>

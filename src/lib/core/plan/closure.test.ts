@@ -76,7 +76,7 @@ function faults(catalog: Catalog, dialect: Dialect): string[] {
       if (!i.parts.every((p) => p.column === undefined || own.includes(p.column)))
         found.push(`index ${i.name} without its column`)
     for (const c of t.checks)
-      if (!own.some((name) => usesColumn('check', c, name, dialect.write.fold)))
+      if (!own.some((name) => usesColumn('check', c, name, dialect.write.lexis)))
         found.push(`check ${c.name} without its column`)
     for (const k of t.primaryKey?.columns ?? [])
       if (t.columns.find((c) => c.name === k)?.nullable) found.push(`key column ${k} of ${key} may be empty`)

@@ -190,7 +190,7 @@ class Needs {
     for (const change of this.around(table.schema, table.name))
       if (change.address.kind === 'column' && change.action !== 'drop' && !isComment(change)) {
         const name = change.action === 'rename' ? change.to : change.address.name
-        if (usesColumn(kind, member as never, name, this.dialect.write.fold)) yield change
+        if (usesColumn(kind, member as never, name, this.dialect.write.lexis)) yield change
       }
   }
 
@@ -222,7 +222,7 @@ class Needs {
     if (address.kind === 'column') {
       for (const kind of constrained)
         for (const member of members(table, kind))
-          if (usesColumn(kind, member as never, address.name, this.dialect.write.fold))
+          if (usesColumn(kind, member as never, address.name, this.dialect.write.lexis))
             yield* this.changesOf(own, kind, member.name)
       yield* this.foreignKeysTo(address.schema, address.table, [address.name])
       // No engine keeps a table without columns.
@@ -327,11 +327,11 @@ class Needs {
     const { kind } = other.address
     if (kind === 'table' || kind === 'column' || other.action === 'rename') return false
     if (other.action === 'create' || other.action === 'drop')
-      return usesColumn(kind, other.object.value as never, column, this.dialect.write.fold)
+      return usesColumn(kind, other.object.value as never, column, this.dialect.write.lexis)
     const table = this.wanted(other.address)
     const member = table && members(table, kind).find((m) => m.name === other.address.name)
-    const now = member !== undefined && usesColumn(kind, member as never, column, this.dialect.write.fold)
-    return now || usesColumn(kind, { name: '', [other.property]: other.from } as never, column, this.dialect.write.fold)
+    const now = member !== undefined && usesColumn(kind, member as never, column, this.dialect.write.lexis)
+    return now || usesColumn(kind, { name: '', [other.property]: other.from } as never, column, this.dialect.write.lexis)
   }
 
   /** Both ends of a foreign key change their types together. */

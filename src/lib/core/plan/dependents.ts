@@ -68,7 +68,7 @@ export function putBack(objects: readonly OpaqueObject[], { moves, to, dialect }
     const names = new Map<string, string>()
     for (const { address, to: name } of moves)
       if (object.uses.some((use) => use.table === address.table)) names.set(address.name, name)
-    const text = (sql: string) => renameNames(sql, names, dialect.write.fold, dialect.write.quote)
+    const text = (sql: string) => renameNames(sql, names, dialect.write.lexis, dialect.write.quote)
     const lost = object.uses.flatMap((use) => {
       const table = to.tables.find((t) => t.schema === use.schema && t.name === newName(use.schema, use.table))
       if (!table) return [use.table]

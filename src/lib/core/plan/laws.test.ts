@@ -8,7 +8,7 @@ import { compare } from '../compare'
 import { dialect as dialectOf, writeScript, type Dialect } from '../dialects'
 import { testingDialect } from '../dialects/testing'
 import { nameLength } from '../naming'
-import { canonicalExpression } from '../sql'
+import { flatExpression } from '../sql'
 import { plan, stepState } from '.'
 
 const cases = { numRuns: 300 }
@@ -27,7 +27,7 @@ function form(catalog: Catalog, dialect: Dialect): unknown {
   const tables = plain.tables.map((table) => ({ ...table, columns: [...table.columns].sort(byName) }))
   return JSON.parse(
     JSON.stringify({ ...plain, tables }, (key, value: unknown) =>
-      expressions.has(key) && typeof value === 'string' ? canonicalExpression(value, dialect.write.fold) : value
+      expressions.has(key) && typeof value === 'string' ? flatExpression(value, dialect.write.lexis) : value
     )
   )
 }

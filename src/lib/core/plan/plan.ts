@@ -300,7 +300,7 @@ function membersToRemake(input: RemakeInput): Remade[] {
     for (const kind of constrained)
       if (!rulesOnly || kind === 'check' || kind === 'foreignKey')
         for (const member of members(table, kind))
-          if (usesColumn(kind, member, column, dialect.write.fold)) add(table, kind, member)
+          if (usesColumn(kind, member, column, dialect.write.lexis)) add(table, kind, member)
     for (const { table: child, fk } of foreignKeysTo(live, table))
       if (fk.references.columns.includes(column)) add(child, 'foreignKey', fk)
   }

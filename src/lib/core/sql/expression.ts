@@ -1,9 +1,11 @@
 // Expressions as engines print them back: the same meaning in other words. `a in (1,2)` comes back as
-// `(a = ANY (ARRAY[1, 2]))`, `-5` as `'-5'::integer`. Both sides are brought to one form before they are compared.
-import { nameOf, significant, type Fold, type Token } from './tokens'
+// `(a = ANY (ARRAY[1, 2]))`, `-5` as `'-5'::integer`. Both sides are brought to one form and held against each other.
+import type { Lexis } from './lexis'
+import { compareLiterals, literalOf, plainNumber, typeName, unbounded } from './literal'
+import { nameOf, significant, textOf, type Token } from './tokens'
 
-type Node =
-  | { readonly is: 'leaf'; readonly text: string; readonly literal: boolean }
+export type Node =
+  | { readonly is: 'leaf'; readonly text: string; readonly literal?: 'number' | 'text' | 'word' }
   | { readonly is: 'call'; readonly name: string; readonly args: readonly Node[] }
   | { readonly is: 'operation'; readonly operator: string; readonly args: readonly Node[] }
   | { readonly is: 'cast'; readonly value: Node; readonly type: string }
@@ -13,28 +15,62 @@ type Node =
 export type Sameness = 'equal' | 'different' | 'cannot tell'
 
 /**
- * Compares two expressions by meaning as far as their form tells. Casts that engines add to literals and
- * between text types are nothing; if only other casts differ, or a form is not understood, it cannot be told.
+ * Compares two expressions by meaning as far as their form tells. Casts that engines add, and that change no value, are
+ * nothing; where a cast may change what is meant, or a form is not understood, it cannot be told.
  */
-export function compareExpressions(a: string | undefined, b: string | undefined, fold: Fold): Sameness {
+export function compareExpressions(a: string | undefined, b: string | undefined, lexis: Lexis): Sameness {
   if (a === b) return 'equal'
   if (a === undefined || b === undefined) return 'different'
-  const [left, right] = [parse(a, fold), parse(b, fold)]
-  if (!left || !right) return flat(a, fold) === flat(b, fold) ? 'equal' : 'cannot tell'
-  if (print(left, false) === print(right, false)) return 'equal'
-  return print(left, true) === print(right, true) ? 'cannot tell' : 'different'
+  const [left, right] = [parse(a, lexis), parse(b, lexis)]
+  if (left && right) return compareNodes(left, right, false)
+  return flatExpression(a, lexis) === flatExpression(b, lexis) ? 'equal' : 'cannot tell'
 }
 
-/** One text for all forms of an expression that `compareExpressions` calls equal. */
-export function canonicalExpression(sql: string, fold: Fold): string {
-  const node = parse(sql, fold)
-  return node ? print(node, false) : flat(sql, fold)
+/** The worst of several answers. */
+export const worst = (all: readonly Sameness[]): Sameness =>
+  all.includes('different') ? 'different' : all.includes('cannot tell') ? 'cannot tell' : 'equal'
+
+/** Operators under which it matters of which type a number is: `1 / 2` is no half, and `1 || 'a'` is text. */
+const particular = new Set(['/', '%', '||'])
+/** Functions whose arguments are brought to one type by the engine, whatever it is. */
+const unifying = new Set(['coalesce', 'nullif', 'greatest', 'least', 'case', 'ifnull'])
+
+/** `strict`: the type of a number decides what becomes of it. */
+function compareNodes(a: Node, b: Node, strict: boolean): Sameness {
+  const [left, right] = [literalOf(a), literalOf(b)]
+  if (left && right) return compareLiterals(left, right, strict)
+  if (a.is === 'cast' || b.is === 'cast') return compareCasts(a, b, strict)
+  if (a.is === 'leaf' || b.is === 'leaf')
+    return a.is === 'leaf' && b.is === 'leaf' && a.text === b.text ? 'equal' : 'different'
+  if (a.is !== b.is || a.args.length !== b.args.length) return 'different'
+  if (a.is === 'call' && b.is === 'call') {
+    if (a.name !== b.name) return 'different'
+    return compareAll(a.args, b.args, unifying.has(a.name) ? strict : true)
+  }
+  if (a.is === 'operation' && b.is === 'operation') {
+    if (a.operator !== b.operator) return 'different'
+    return compareAll(a.args, b.args, strict || particular.has(a.operator))
+  }
+  return compareAll(a.args, b.args, strict)
 }
+
+const compareAll = (a: readonly Node[], b: readonly Node[], strict: boolean): Sameness =>
+  worst(a.map((node, i) => compareNodes(node, b[i] ?? node, strict)))
+
+/** A cast to text of any length is what engines add to a column of text; any other may change what is meant. */
+function compareCasts(a: Node, b: Node, strict: boolean): Sameness {
+  const [left, right] = [withoutTextCast(a), withoutTextCast(b)]
+  if (left !== a || right !== b) return compareNodes(left, right, strict)
+  if (a.is === 'cast' && b.is === 'cast' && a.type === b.type) return compareNodes(a.value, b.value, strict)
+  return compareNodes(strip(a), strip(b), strict) === 'different' ? 'different' : 'cannot tell'
+}
+
+const withoutTextCast = (node: Node): Node => (node.is === 'cast' && unbounded(node.type) ? node.value : node)
 
 /** The names an expression may refer to, folded (a superset: functions' own words are left out, keywords are not known). */
-export function namesIn(sql: string, fold: Fold): Set<string> {
-  const tokens = significant(sql)
-  const names = tokens.flatMap((token, i) => (tokens[i + 1]?.text === '(' ? [] : (nameOf(token, fold) ?? [])))
+export function namesIn(sql: string, lexis: Lexis): Set<string> {
+  const tokens = significant(sql, lexis)
+  const names = tokens.flatMap((token, i) => (tokens[i + 1]?.text === '(' ? [] : (nameOf(token, lexis) ?? [])))
   return new Set(names)
 }
 
@@ -42,16 +78,16 @@ export function namesIn(sql: string, fold: Fold): Set<string> {
 export function renameNames(
   sql: string,
   renames: ReadonlyMap<string, string>,
-  fold: Fold,
+  lexis: Lexis,
   quote: (name: string) => string
 ): string {
   if (renames.size === 0) return sql
-  const tokens = significant(sql)
-  const named = new Map([...renames].map(([from, to]) => [fold(from, true), to]))
+  const tokens = significant(sql, lexis)
+  const named = new Map([...renames].map(([from, to]) => [lexis.fold(from, true), to]))
   let result = ''
   let from = 0
   tokens.forEach((token, i) => {
-    const name = tokens[i + 1]?.text === '(' ? undefined : nameOf(token, fold)
+    const name = tokens[i + 1]?.text === '(' ? undefined : nameOf(token, lexis)
     const renamed = name === undefined ? undefined : named.get(name)
     if (renamed === undefined) return
     result += sql.slice(from, token.at) + quote(renamed)
@@ -60,36 +96,11 @@ export function renameNames(
   return result + sql.slice(from)
 }
 
-const flat = (sql: string, fold: Fold) =>
-  significant(sql)
-    .map((token) => nameOf(token, fold) ?? token.text)
+/** One text for all layouts and spellings of names of the same tokens. */
+export const flatExpression = (sql: string, lexis: Lexis): string =>
+  significant(sql, lexis)
+    .map((token) => nameOf(token, lexis) ?? token.text)
     .join(' ')
-
-const numeric = /^(smallint|integer|bigint|int\d?|numeric|decimal|real|double precision|float\d?)/
-const textual = /^(text|character varying|varchar|character|char|bpchar|name)$/
-
-/** Prints in one form; `loose` leaves out every cast. */
-function print(node: Node, loose: boolean): string {
-  switch (node.is) {
-    case 'leaf':
-      return node.text
-    case 'call':
-      return `${node.name}(${node.args.map((arg) => print(arg, loose)).join(', ')})`
-    case 'list':
-      return `(${node.args.map((arg) => print(arg, loose)).join(', ')})`
-    case 'operation':
-      return `(${[node.operator, ...node.args.map((arg) => print(arg, loose))].join(' ')})`
-    case 'cast': {
-      const value = print(node.value, loose)
-      if (node.value.is === 'leaf' && node.value.literal) {
-        const digits = /^'(-?\d+(?:\.\d+)?)'$/.exec(value)
-        if (digits && numeric.test(node.type)) return digits[1] ?? value
-        return value
-      }
-      return loose || textual.test(node.type) ? value : `cast(${value}, ${node.type})`
-    }
-  }
-}
 
 /** Functions that some engine prints back under another name. */
 const otherNames: Readonly<Record<string, string>> = { lcase: 'lower', ucase: 'upper', character_length: 'char_length' }
@@ -126,9 +137,9 @@ const negatedSigns: Readonly<Record<string, string>> = { '!~~': 'like', '!~~*': 
 
 class NotUnderstood extends Error {}
 
-function parse(sql: string, fold: Fold): Node | undefined {
+function parse(sql: string, lexis: Lexis): Node | undefined {
   try {
-    const parser = new Parser(significant(sql), fold)
+    const parser = new Parser(significant(sql, lexis), lexis)
     return parser.whole()
   } catch (error) {
     if (error instanceof NotUnderstood) return undefined
@@ -158,13 +169,17 @@ function negated(node: Node, operator: string): Node {
   )
 }
 
-const leaf = (text: string, literal = false): Node => ({ is: 'leaf', text, literal })
+const leaf = (text: string, literal?: 'number' | 'text' | 'word'): Node => ({
+  is: 'leaf',
+  text,
+  ...(literal ? { literal } : {})
+})
 
 class Parser {
   private at = 0
   constructor(
     private readonly tokens: readonly Token[],
-    private readonly fold: Fold
+    private readonly lexis: Lexis
   ) {}
 
   whole(): Node {
@@ -243,7 +258,7 @@ class Parser {
     if (this.take('+')) return this.expression(10)
     if (this.take('-')) {
       const value = this.expression(10)
-      return value.is === 'leaf' && /^\d/.test(value.text) ? leaf('-' + value.text, true) : operation('-', value)
+      return value.is === 'leaf' && /^\d/.test(value.text) ? leaf('-' + value.text, 'number') : operation('-', value)
     }
     let node = this.primary()
     while (this.take('::')) node = { is: 'cast', value: node, type: this.type() }
@@ -253,8 +268,8 @@ class Parser {
   private primary(): Node {
     const token = this.tokens[this.at++]
     if (!token) throw new NotUnderstood()
-    if (token.kind === 'number') return leaf(plainNumber(token.text), true)
-    if (token.kind === 'string') return leaf(token.text, true)
+    if (token.kind === 'number') return leaf(plainNumber(token.text), 'number')
+    if (token.kind === 'string') return this.text(token)
     if (token.text === '(') {
       const items = this.list(')')
       const [only] = items
@@ -270,7 +285,7 @@ class Parser {
       this.expect(')')
       return { is: 'cast', value, type }
     }
-    if (word === 'null' || word === 'true' || word === 'false') return leaf(word, true)
+    if (word === 'null' || word === 'true' || word === 'false') return leaf(word, 'word')
     // The clock has several names; what may stand in its parentheses is how fine it is.
     if (word === 'current_timestamp' || (word === 'now' && this.peek() === '('))
       return { is: 'call', name: 'now', args: this.take('(') ? this.list(')') : [] }
@@ -279,17 +294,26 @@ class Parser {
       return leaf('current_date')
     }
     if (/^(current_date|current_time|localtimestamp|localtime|current_user|session_user)$/.test(word)) return leaf(word)
-    if (/^(interval|date|timestamp|time)$/.test(word) && this.tokens[this.at]?.kind === 'string')
-      return leaf(this.tokens[this.at++]?.text ?? '', true)
+    const next = this.tokens[this.at]
+    if (/^(interval|date|timestamp|time)$/.test(word) && next?.kind === 'string') {
+      this.at++
+      return { is: 'cast', value: this.text(next), type: word }
+    }
     return this.name(token)
   }
 
+  /** What a text says, in one spelling. */
+  private text(token: Token): Node {
+    const text = textOf(token, this.lexis)
+    return leaf(text === undefined ? token.text : `'${text.replaceAll("'", "''")}'`, 'text')
+  }
+
   private name(token: Token): Node {
-    let name = nameOf(token, this.fold)
+    let name = nameOf(token, this.lexis)
     if (name === undefined) throw new NotUnderstood()
     while (this.take('.')) {
       const part = this.tokens[this.at++]
-      const partName = part && nameOf(part, this.fold)
+      const partName = part && nameOf(part, this.lexis)
       if (partName === undefined) throw new NotUnderstood()
       name += '.' + partName
     }
@@ -320,7 +344,7 @@ class Parser {
     more()
     if (this.take('(')) {
       text += `(${this.list(')')
-        .map((arg) => print(arg, true))
+        .map((arg) => (arg.is === 'leaf' ? arg.text : ''))
         .join(',')})`
       more()
     }
@@ -328,7 +352,7 @@ class Parser {
       this.expect(']')
       text += '[]'
     }
-    return text
+    return typeName(text)
   }
 
   private case(): Node {
@@ -339,15 +363,11 @@ class Parser {
       this.expect('then')
       args.push(this.expression(0))
     }
-    args.push(this.take('else') ? strip(this.expression(0)) : leaf('null', true))
+    args.push(this.take('else') ? strip(this.expression(0)) : leaf('null', 'word'))
     this.expect('end')
     return { is: 'call', name: 'case', args }
   }
 }
-
-/** `1.50` is `1.5`, and `0.00` is `0`: engines fill up to the scale of a column. */
-const plainNumber = (text: string): string =>
-  /^\d+\.\d*$/.test(text) ? text.replace(/0+$/, '').replace(/\.$/, '') : text
 
 const strip = (node: Node): Node => (node.is === 'cast' ? strip(node.value) : node)
 

@@ -1,6 +1,9 @@
-// The tokens that every SQL dialect shares. Total: any text gives tokens, and their texts joined give it back.
+// The tokens of SQL, by an engine's lexis. Total: any text gives tokens, and their texts joined give it back.
+import type { Lexis } from './lexis'
 
-export type TokenKind = 'word' | 'quoted' | 'string' | 'number' | 'operator' | 'punctuation' | 'space' | 'comment'
+/** `executable` is a comment that the engine carries out. */
+export type TokenKind =
+  'word' | 'quoted' | 'string' | 'number' | 'operator' | 'punctuation' | 'space' | 'comment' | 'executable'
 
 export interface Token {
   readonly kind: TokenKind
@@ -9,33 +12,69 @@ export interface Token {
   readonly at: number
 }
 
-const patterns: readonly (readonly [TokenKind, RegExp])[] = [
-  ['space', /\s+/y],
-  ['comment', /--[^\n]*/y],
-  ['string', /(?:[eE]'(?:[^'\\]|\\[\s\S]|'')*'?)|(?:[bBxXnN]?'(?:[^']|'')*'?)/y],
-  ['string', /\$([\p{L}_]*)\$[\s\S]*?\$\1\$/uy],
-  ['quoted', /"(?:[^"]|"")*"?|`(?:[^`]|``)*`?/y],
-  ['word', /[\p{L}_][\p{L}\p{N}_$]*/uy],
-  ['number', /(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?/y],
+type Pattern = readonly [TokenKind, RegExp]
+
+const word: Pattern = ['word', /[\p{L}_][\p{L}\p{N}_$]*/uy]
+const common: readonly Pattern[] = [
+  word,
+  ['number', /0[xX][0-9a-fA-F]+|(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?/y],
   ['punctuation', /[(),;.[\]{}]/y],
-  ['operator', /::|<=|>=|<>|!=|\|\||!~~\*|!~~|~~\*|~~|!~\*|!~|~\*|->>|->|=>|[-+*/%<>=~!^&|?#@:]/y]
+  ['operator', /::|<=>|<=|>=|<>|!=|\|\||!~~\*|!~~|~~\*|~~|!~\*|!~|~\*|->>|->|=>|:=|[-+*/%<>=~!^&|?#@:]/y]
 ]
 
+const nameQuotes = { '"': /"(?:[^"]|"")*"?/y, '`': /`(?:[^`]|``)*`?/y, '[': /\[[^\]]*\]?/y } as const
+
+const compiled = new WeakMap<Lexis, readonly Pattern[]>()
+
+function patternsOf(lexis: Lexis): readonly Pattern[] {
+  const known = compiled.get(lexis)
+  if (known) return known
+  const text = (mark: string, prefix = '') =>
+    new RegExp(
+      lexis.backslashes
+        ? `${prefix}${mark}(?:[^${mark}\\\\]|\\\\[\\s\\S]?|${mark}${mark})*${mark}?`
+        : `${prefix}${mark}(?:[^${mark}]|${mark}${mark})*${mark}?`,
+      'y'
+    )
+  const made: Pattern[] = [
+    ['space', /\s+/y],
+    ['comment', lexis.dashesNeedBlank ? /--(?=[\s]|$)[^\n]*/y : /--[^\n]*/y],
+    ...(lexis.hashComments ? [['comment', /#[^\n]*/y] as const] : []),
+    ...(lexis.escapeText ? [['string', /[eE]'(?:[^'\\]|\\[\s\S]?|'')*'?/y] as const] : []),
+    ...(lexis.alternativeText
+      ? [
+          [
+            'string',
+            /[qQ]'(?:\[[\s\S]*?(?:\]'|$)|\{[\s\S]*?(?:\}'|$)|\([\s\S]*?(?:\)'|$)|<[\s\S]*?(?:>'|$)|([^\s[{(<'])[\s\S]*?(?:\1'|$))/y
+          ] as const
+        ]
+      : []),
+    ['string', text("'", '(?:[bBxXnN]|[uU]&)?')],
+    ...(lexis.dollarText ? [['string', /\$((?:[\p{L}_][\p{L}\p{N}_]*)?)\$[\s\S]*?(?:\$\1\$|$)/uy] as const] : []),
+    ...(lexis.doubleQuotedText ? [['string', text('"')] as const] : []),
+    ...lexis.nameQuotes.map((mark) => ['quoted', nameQuotes[mark]] as const),
+    ...common
+  ]
+  compiled.set(lexis, made)
+  return made
+}
+
 /** Splits SQL into tokens; an unclosed quote or comment reaches to the end. */
-export function tokenize(sql: string): Token[] {
+export function tokenize(sql: string, lexis: Lexis): Token[] {
   const tokens: Token[] = []
-  let at = 0
-  while (at < sql.length) {
-    const token = sql.startsWith('/*', at)
-      ? { kind: 'comment' as const, text: blockComment(sql, at), at }
-      : next(sql, at)
+  for (let at = 0; at < sql.length;) {
+    const token = tokenAt(sql, at, lexis)
     tokens.push(token)
     at += token.text.length
   }
   return tokens
 }
 
-function next(sql: string, at: number): Token {
+/** The token that begins at an offset within the text. */
+export const tokenAt = (sql: string, at: number, lexis: Lexis): Token =>
+  sql.startsWith('/*', at) ? blockComment(sql, at, lexis) : next(sql, at, patternsOf(lexis))
+
+function next(sql: string, at: number, patterns: readonly Pattern[]): Token {
   for (const [kind, pattern] of patterns) {
     pattern.lastIndex = at
     const match = pattern.exec(sql)
@@ -44,31 +83,58 @@ function next(sql: string, at: number): Token {
   return { kind: 'operator', text: sql[at] ?? '', at }
 }
 
-/** Block comments nest, as the SQL standard and PostgreSQL have it. */
-function blockComment(sql: string, start: number): string {
-  let depth = 0
-  let at = start
-  do {
-    const [opens, closes] = [sql.startsWith('/*', at), sql.startsWith('*/', at)]
+function blockComment(sql: string, start: number, { nestedComments, executableComments }: Lexis): Token {
+  let depth = 1
+  let at = start + 2
+  while (depth > 0 && at < sql.length) {
+    const [opens, closes] = [nestedComments === true && sql.startsWith('/*', at), sql.startsWith('*/', at)]
     depth += opens ? 1 : closes ? -1 : 0
     at += opens || closes ? 2 : 1
-  } while (depth > 0 && at < sql.length)
-  return sql.slice(start, at)
+  }
+  const text = sql.slice(start, at)
+  return { kind: executableComments && /^\/\*M?!/.test(text) ? 'executable' : 'comment', text, at: start }
 }
 
-/** The tokens that mean something. */
-export const significant = (sql: string): Token[] =>
-  tokenize(sql).filter((token) => token.kind !== 'space' && token.kind !== 'comment')
+/** Whether a token means something. */
+export const isSignificant = (token: Token): boolean => token.kind !== 'space' && token.kind !== 'comment'
 
-/**
- * One form for all spellings of a name that an engine takes for the same. What stands in quotes keeps its case in most.
- */
-export type Fold = (name: string, quoted?: boolean) => string
+/** The tokens that mean something. */
+export const significant = (sql: string, lexis: Lexis): Token[] => tokenize(sql, lexis).filter(isSignificant)
 
 /** The name that a word or quoted token stands for, folded as the engine does. */
-export function nameOf(token: Token, fold: Fold): string | undefined {
+export function nameOf(token: Token, { fold }: Lexis): string | undefined {
   if (token.kind === 'word') return fold(token.text)
-  if (token.kind !== 'quoted') return undefined
-  const quote = token.text[0] ?? '"'
-  return fold(token.text.slice(1, -1).replaceAll(quote + quote, quote), true)
+  return token.kind === 'quoted' ? fold(unquoted(token.text), true) : undefined
+}
+
+/** What stands in quotes, as it is meant. */
+export function unquoted(text: string): string {
+  const mark = text[0] ?? '"'
+  if (mark === '[') return text.slice(1, text.endsWith(']') ? -1 : undefined)
+  return text.slice(1, text.length > 1 && text.endsWith(mark) ? -1 : undefined).replaceAll(mark + mark, mark)
+}
+
+/** What the text of a string token says, without its quotes and escapes; nothing for one that is not plain text. */
+export function textOf(token: Token, lexis: Lexis): string | undefined {
+  const { text } = token
+  const mark = text[0]
+  if (token.kind !== 'string' || (mark !== "'" && mark !== '"') || text.length < 2 || !text.endsWith(mark))
+    return undefined
+  return text
+    .slice(1, -1)
+    .replace(lexis.backslashes ? /\\([\s\S])|''|""/g : /''|""/g, (part, c: string | undefined) =>
+      c !== undefined ? (escapes[c] ?? c) : part[0] === mark ? mark : part
+    )
+}
+
+/** "String Literals" of MariaDB's documentation. `\%` and `\_` stay as they are. */
+const escapes: Readonly<Record<string, string>> = {
+  '0': '\0',
+  b: '\b',
+  n: '\n',
+  r: '\r',
+  t: '\t',
+  Z: '\x1a',
+  '%': '\\%',
+  _: '\\_'
 }

@@ -1,5 +1,6 @@
 // Statements sent by hand to one target, and what came back.
-import { splitStatements } from '../../core/sql'
+import { dialect } from '../../core/dialects'
+import { splitStatements, standardLexis } from '../../core/sql'
 import type { LiveDatabase, QueryResult } from '../../live'
 import { listQueries, recordQuery, type QueryRecord } from '../../storage'
 
@@ -36,7 +37,9 @@ export class QuerySession {
   /** Sends each statement of a text in turn; the first one refused ends it. */
   async run(text: string) {
     if (this.running) return
-    const statements = splitStatements(text)
+    const live = this.live()
+    const lexis = (live && dialect(live.engine)?.write.lexis) ?? standardLexis
+    const statements = splitStatements(text, lexis)
     this.running = true
     this.cancelled = false
     this.stopped = false

@@ -58,8 +58,8 @@ export function firebirdWriter(profile: EngineProfile): Writer {
     },
     // The tool that runs scripts commits what changes the structure by itself, and what changes rows when told to.
     inScript: (sql) => {
-      const [first] = significant(sql)
-      const body = significant(sql).some((token) => token.text === ';')
+      const [first] = significant(sql, standard.lexis)
+      const body = significant(sql, standard.lexis).some((token) => token.text === ';')
       const whole = body ? `SET TERM ^ ;\n\n${sql}^\n\nSET TERM ; ^` : `${sql};`
       return /^(insert|update|delete|merge|execute|select)$/i.test(first?.text ?? '') ? `${whole}\n\nCOMMIT;` : whole
     }

@@ -1,4 +1,5 @@
 import { findTable, usesColumn, type Catalog, type ForeignKey, type ReferentialAction, type Table } from '../../catalog'
+import type { Lexis } from '../../sql'
 import type { Dialect } from '../dialect'
 import { mariadbAlterer } from './alter'
 import { mariadbQueries } from './introspect'
@@ -15,7 +16,10 @@ export function mariadb(version: string): Dialect {
     write,
     alter: mariadbAlterer(write),
     introspect: mariadbQueries,
-    settle: (catalog: Catalog) => ({ ...catalog, tables: catalog.tables.map((table) => settle(table, catalog)) })
+    settle: (catalog: Catalog) => ({
+      ...catalog,
+      tables: catalog.tables.map((table) => settle(table, catalog, write.lexis))
+    })
   }
 }
 
@@ -24,13 +28,13 @@ export function mariadb(version: string): Dialect {
  * number is given a table, to what leads its key; constraints have no comments and are never put off; a value that
  * must be there is never set to nothing.
  */
-function settle(table: Table, catalog: Catalog): Table {
+function settle(table: Table, catalog: Catalog, lexis: Lexis): Table {
   const { primaryKey } = table
   const unique = table.indexes.filter(
     (i) => i.unique && i.comment === undefined && i.parts.every((p) => p.column !== undefined && !p.descending)
   )
   const required = new Set(table.columns.filter((c) => !c.nullable).map((c) => c.name))
-  const checked = (column: string) => table.checks.some((check) => usesColumn('check', check, column, (name) => name))
+  const checked = (column: string) => table.checks.some((check) => usesColumn('check', check, column, lexis))
   const action = (fk: ForeignKey, wanted: ReferentialAction, sets: readonly ReferentialAction[]): ReferentialAction => {
     if (wanted === 'set default') return 'restrict'
     if (wanted === 'set null' && fk.columns.some((c) => required.has(c))) return 'restrict'

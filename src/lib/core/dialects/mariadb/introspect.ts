@@ -10,8 +10,11 @@ import type {
   Table,
   UnreadObject
 } from '../../catalog'
+import { textOf, tokenize } from '../../sql'
 import type { CatalogQueries } from '../dialect'
+import { mariadbLexis } from './lexis'
 import { canonicalType } from './types'
+import { literal } from './write'
 
 type Row = Readonly<Record<string, unknown>>
 const str = (row: Row, key: string): string => String(row[key] ?? '')
@@ -96,11 +99,17 @@ export const mariadbQueries: CatalogQueries = {
  * its other name, and the character set of a cast.
  */
 function asWritten(printed: string): string {
-  return printed.replace(/'(?:[^'\\]|\\.|'')*'|`[^`]*`|\boctet_length\b|\) charset \w+/g, (part) => {
-    if (part.startsWith("'")) return part.replaceAll("\\'", "''")
-    if (part.startsWith('`')) return part
-    return part.startsWith(')') ? ')' : 'length'
-  })
+  const tokens = tokenize(printed, mariadbLexis)
+  const written: string[] = []
+  for (const [i, token] of tokens.entries()) {
+    const text = textOf(token, mariadbLexis)
+    const charset = token.kind === 'word' && token.text === 'charset' && tokens[i - 2]?.text === ')'
+    if (text !== undefined) written.push(literal(text))
+    else if (token.kind === 'word' && token.text === 'octet_length') written.push('length')
+    else if (charset) written.length -= 1
+    else if (!(tokens[i - 2]?.text === 'charset' && tokens[i - 4]?.text === ')')) written.push(token.text)
+  }
+  return written.join('')
 }
 
 function tableOf(

@@ -1,5 +1,6 @@
 // What MariaDB is, by version. "MariaDB Server Documentation": Identifier Names (64 characters), Reserved Words.
 import type { EngineProfile } from '../dialect'
+import { mariadbLexis } from './lexis'
 
 export const VERSIONS = ['10.6', '10.11', '11.4'] as const
 
@@ -47,6 +48,7 @@ export const mariadbProfile = (version: string): EngineProfile => ({
     caseless: 'but tables',
     quoteMark: '`'
   },
+  lexis: mariadbLexis,
   features: {
     transactionalDdl: false,
     ifExists: true,

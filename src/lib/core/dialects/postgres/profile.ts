@@ -18,6 +18,8 @@ export const postgresProfile = (version: string): EngineProfile => ({
     mustQuote,
     reserved
   },
+  // Manual, 4.1 Lexical Structure.
+  lexis: { nameQuotes: ['"'], escapeText: true, dollarText: true, nestedComments: true, bodies: 'rules' },
   features: {
     transactionalDdl: true,
     ifExists: true,

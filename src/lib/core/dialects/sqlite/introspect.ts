@@ -3,7 +3,7 @@ import type { Catalog, Index, OpaqueObject, Table, UnreadObject } from '../../ca
 import { namesIn } from '../../sql'
 import type { CatalogQueries } from '../dialect'
 import { asNamed, readIndex, readTable } from './read'
-import { inSmall } from './write'
+import { inSmall, sqliteLexis } from './lexis'
 
 const text = (value: unknown) => (typeof value === 'string' ? value : '')
 
@@ -40,7 +40,7 @@ export const sqliteQueries: CatalogQueries = {
     }
     const opaque = [...of('view'), ...of('trigger')].map((row): OpaqueObject => {
       const [kind, name, owner] = [text(row['type']) as 'view' | 'trigger', text(row['name']), text(row['owner'])]
-      const names = namesIn(text(row['sql']), inSmall)
+      const names = namesIn(text(row['sql']), sqliteLexis)
       return {
         kind,
         schema: 'main',

@@ -1,5 +1,6 @@
 // What SQLite is. Versions that matter here: RENAME COLUMN from 3.25, STORED columns from 3.31, DROP COLUMN from 3.35.
 import type { EngineProfile } from '../dialect'
+import { sqliteLexis } from './lexis'
 
 export const VERSIONS = ['3.35', '3.45', '3.50'] as const
 
@@ -32,6 +33,7 @@ export const sqliteProfile = (version: string): EngineProfile => ({
     reserved,
     caseless: 'all'
   },
+  lexis: sqliteLexis,
   features: {
     transactionalDdl: true,
     ifExists: true,

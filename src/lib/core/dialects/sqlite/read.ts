@@ -1,9 +1,9 @@
 // Reads what SQLite keeps of a table: the text of its CREATE TABLE ("The Schema Table", sqlite.org/schematab.html). No
 // pragma tells the names of constraints or the conditions of checks, so the text itself is read.
 import type { Check, Column, ForeignKey, Index, IndexPart, Key, ReferentialAction, Table } from '../../catalog'
-import { nameOf, significant, type Token } from '../../sql'
+import { nameOf, significant as tokensOf, textOf, type Lexis, type Token } from '../../sql'
 import { canonicalType } from './types'
-import { inSmall } from './write'
+import { inSmall, sqliteLexis } from './lexis'
 
 export interface ReadTable {
   readonly table: Table
@@ -11,7 +11,9 @@ export interface ReadTable {
   readonly unread: readonly string[]
 }
 
-const keep = (name: string) => name
+/** Names are read as they are spelled. */
+const lexis: Lexis = { ...sqliteLexis, fold: (name) => name }
+const significant = (sql: string) => tokensOf(sql, lexis)
 const constraintWords = /^(constraint|primary|not|null|unique|check|default|collate|references|generated|as)$/
 
 /** Walks over tokens; every `take…` leaves the place behind what it took. */
@@ -36,16 +38,12 @@ class Cursor {
   }
   name(): string {
     const token = this.tokens[this.at++]
-    if (token?.kind === 'string') return token.text.slice(1, -1).replaceAll("''", "'")
-    if (token?.text === '[') return this.bracketed()
-    return (token && nameOf(token, keep)) ?? token?.text ?? ''
+    return (token && (textOf(token, lexis) ?? nameOf(token, lexis))) ?? token?.text ?? ''
   }
-  /** `[a name]`, which SQLite takes as other engines write it. */
-  private bracketed(): string {
-    const from = this.tokens[this.at]
-    while (!this.done && this.word() !== ']') this.at++
-    const to = this.tokens[this.at++]
-    return from && to ? this.sql.slice(from.at, to.at) : ''
+  /** All that is left, as it stands. */
+  rest(): string {
+    const next = this.tokens[this.at]
+    return next ? this.sql.slice(next.at).trim() : ''
   }
   /** The text inside the parentheses that begin here. */
   inside(): string {
@@ -260,14 +258,12 @@ export function readIndex(name: string, sql: string): { readonly index: Index; r
     const body = text.slice(0, end).trim()
     const inner = significant(body)
     if (inner[1]?.text.toLowerCase() === 'collate') unread.push(`collation ${inner[2]?.text ?? ''} of index`)
-    const [first] = inner
-    const plain = inner.length === 1 || inner[1]?.text.toLowerCase() === 'collate' || first?.text === '['
+    const plain = inner.length === 1 || inner[1]?.text.toLowerCase() === 'collate'
     return plain
       ? { column: new Cursor(body, inner).name(), descending }
       : { expression: withoutParentheses(body), descending }
   })
-  let where: string | undefined
-  if (cursor.take('where')) where = sql.slice(sql.toLowerCase().lastIndexOf(' where ') + 7).trim()
+  const where = cursor.take('where') ? cursor.rest() : undefined
   return { index: { name, unique, parts, ...(where === undefined ? {} : { where }) }, unread }
 }
 

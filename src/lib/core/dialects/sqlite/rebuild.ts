@@ -80,7 +80,7 @@ function inPlace(table: Table, change: Change, write: Writer): boolean {
   const kinds = ['primaryKey', 'unique', 'index', 'check', 'foreignKey'] as const
   const computed = table.columns.some((c) => c.generated !== undefined)
   return (
-    !computed && !kinds.some((k) => members(table, k).some((m) => usesColumn(k, m as never, column.name, write.fold)))
+    !computed && !kinds.some((k) => members(table, k).some((m) => usesColumn(k, m as never, column.name, write.lexis)))
   )
 }
 
@@ -191,7 +191,7 @@ function risks(
       )
   }
   for (const check of to.checks) {
-    const used = to.columns.filter((c) => usesColumn('check', check, c.name, write.fold)).map((c) => c.name)
+    const used = to.columns.filter((c) => usesColumn('check', check, c.name, write.lexis)).map((c) => c.name)
     const before = from.checks.some((c) => c.expression === check.expression)
     if (!before || !sameAsBefore(used))
       ask(`what breaks ${check.name}`, `NOT (${substitute(check.expression, to, value, write)})`)
@@ -248,7 +248,7 @@ function orphans(fk: ForeignKey, to: Table, names: RebuildNames, value: ValueOf,
 /** An expression of the new table, with each column's name replaced by the value that it will have. */
 function substitute(expression: string, to: Table, value: ValueOf, write: Writer): string {
   const values = new Map(to.columns.map((c) => [c.name, value(c)]))
-  return renameNames(expression, values, write.fold, (text) => text)
+  return renameNames(expression, values, write.lexis, (text) => text)
 }
 
 /** What a value becomes when it is stored under another affinity: "Type Conversions Prior To Storage", 3. */

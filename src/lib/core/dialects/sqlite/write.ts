@@ -3,9 +3,7 @@
 import type { Column, Table } from '../../catalog'
 import type { EngineProfile, Writer } from '../dialect'
 import { standardWriter } from '../standard'
-
-/** A name in small letters; SQLite knows the two cases of A to Z only (sqlite.org/faq.html, question 18). */
-export const inSmall = (name: string): string => name.replace(/[A-Z]+/g, (letters) => letters.toLowerCase())
+import { sqliteLexis } from './lexis'
 
 /** The column that SQLite numbers: AUTOINCREMENT goes with the key, which must be this column alone. */
 export const numbered = (table: Table): Column | undefined =>
@@ -34,7 +32,7 @@ export function sqliteWriter(profile: EngineProfile): Writer {
   }
   return {
     ...standard,
-    fold: inSmall,
+    lexis: sqliteLexis,
     first: (query, rows) => `${query} LIMIT ${rows}`,
     around: {
       before: ['PRAGMA foreign_keys = OFF', 'BEGIN'],

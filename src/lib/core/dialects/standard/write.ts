@@ -1,6 +1,7 @@
 // The SQL standard's way (ISO/IEC 9075-2, chapters 11.3 to 11.40, from memory) to write catalogue objects.
 // An engine's writer takes these and replaces what its manual says otherwise.
 import type { Column, ForeignKey, Index, IndexPart, Key, MemberKind, Table } from '../../catalog'
+import type { Fold } from '../../sql'
 import type { NeutralType } from '../../types'
 import type { Constraint, DefaultValue, EngineProfile, Writer } from '../dialect'
 
@@ -19,7 +20,7 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
   const { text = literal } = habits
   const { names, features } = profile
   const caseOf = names.caseless ? 'lower' : names.fold
-  const fold: Writer['fold'] = (name, quoted = false) => {
+  const fold: Fold = (name, quoted = false) => {
     if (caseOf === 'kept' || (quoted && !names.caseless)) return name
     return caseOf === 'lower' ? name.toLowerCase() : name.toUpperCase()
   }
@@ -53,7 +54,7 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
   const foreignKeyClause = (fk: ForeignKey): string =>
     [
       `CONSTRAINT ${quote(fk.name)} FOREIGN KEY ${list(fk.columns)}`,
-      `REFERENCES ${table(fk.references.schema, fk.references.table)} ${list(fk.references.columns)}`,
+      `REFERENCES ${table(fk.references.schema, fk.references.table)}${fk.references.columns.length ? ` ${list(fk.references.columns)}` : ''}`,
       fk.onDelete !== 'no action' && `ON DELETE ${fk.onDelete.toUpperCase()}`,
       fk.onUpdate !== 'no action' && `ON UPDATE ${fk.onUpdate.toUpperCase()}`,
       fk.deferrable !== 'no' && 'DEFERRABLE',
@@ -92,7 +93,7 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
 
   return {
     quote,
-    fold,
+    lexis: { ...profile.lexis, fold },
     table,
     value: (value: DefaultValue, type: NeutralType) => {
       switch (value.kind) {

@@ -18,6 +18,7 @@ const profile: EngineProfile = {
     mustQuote: new Set(['order', 'desc', 'user']),
     reserved: new Set(['desc'])
   },
+  lexis: { nameQuotes: ['"'] },
   features: {
     transactionalDdl: false,
     ifExists: false,
