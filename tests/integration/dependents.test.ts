@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Catalog, Column } from '../../src/lib/core/catalog'
 import { compare } from '../../src/lib/core/compare'
 import { plan } from '../../src/lib/core/plan'
+import { withOrigins } from '../support/catalogs'
 import { ENGINES_UNDER_TEST, type Playground } from '../support/engines'
 
 const scripts: Readonly<Record<string, { make: readonly string[]; trigger: string; widen: Partial<Column> }>> = {
@@ -77,4 +78,51 @@ describe.each(ENGINES_UNDER_TEST.filter((engine) => scripts[engine.engine]))('$l
     expect(first.trim()).toBe('STURDY')
     expect((await db.live.query('SELECT seen FROM vessel')).rows).toEqual([[1]])
   })
+
+  it.skipIf(engine.lacking)(
+    'keep their meaning when a column they do not name gets a new name beside one they do',
+    async () => {
+      const upper = db.dialect.profile.names.fold === 'upper'
+      const fold = (name: string) => (upper ? name.toUpperCase() : name)
+      await db.reset()
+      for (const sql of [
+        'CREATE TABLE a (id integer NOT NULL PRIMARY KEY, name varchar(9), code varchar(3))',
+        'CREATE TABLE b (id integer NOT NULL PRIMARY KEY, name varchar(9))',
+        `INSERT INTO a VALUES (1, 'of a', 'x')`,
+        `INSERT INTO b VALUES (1, 'of b')`,
+        'CREATE VIEW v (aname, bname, code) AS SELECT a.name, b.name AS bname, a.code FROM a JOIN b ON b.id = a.id',
+        'CREATE VIEW w AS SELECT v.bname, a.name FROM v JOIN a ON a.name = v.aname'
+      ])
+        await db.exec(sql)
+      const live = await db.live.catalog()
+      const agreed = withOrigins(live)
+      const wanted: Catalog = {
+        ...agreed,
+        tables: agreed.tables.map((t) =>
+          t.name !== fold('a')
+            ? t
+            : {
+                ...t,
+                columns: t.columns.map((c) => {
+                  if (c.name === fold('name')) return { ...c, name: fold('title') }
+                  // Another family, so that the view is in the way on every engine.
+                  return c.name === fold('code')
+                    ? { ...c, type: db.dialect.types.fromNeutral({ kind: 'text' }).type }
+                    : c
+                })
+              }
+        )
+      }
+      const migration = plan(live, compare({ wanted, live, agreed }, db.dialect).changes, db.dialect)
+      expect(migration.steps.some((step) => /title/i.test(step.statement) && /create view/i.test(step.statement))).toBe(
+        true
+      )
+      for (const group of migration.groups) {
+        const outcomes = await db.live.run(migration.steps.filter((s) => s.group === group.id).map((s) => s.statement))
+        expect(outcomes.flatMap((o) => o.error?.message ?? [])).toEqual([])
+      }
+      expect((await db.live.query('SELECT aname, bname FROM v')).rows).toEqual([['of a', 'of b']])
+      expect((await db.live.query('SELECT bname, name FROM w')).rows).toEqual([['of b', 'of a']])
+    }
+  )
 })

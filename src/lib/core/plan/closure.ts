@@ -331,7 +331,9 @@ class Needs {
     const table = this.wanted(other.address)
     const member = table && members(table, kind).find((m) => m.name === other.address.name)
     const now = member !== undefined && usesColumn(kind, member as never, column, this.dialect.write.lexis)
-    return now || usesColumn(kind, { name: '', [other.property]: other.from } as never, column, this.dialect.write.lexis)
+    return (
+      now || usesColumn(kind, { name: '', [other.property]: other.from } as never, column, this.dialect.write.lexis)
+    )
   }
 
   /** Both ends of a foreign key change their types together. */

@@ -1,7 +1,7 @@
 // Views and triggers that stand in the way: dropped before the tables they use change, and put back afterwards.
-import { tableKey, type Catalog, type Change, type OpaqueObject } from '../catalog'
+import { tableKey, type Catalog, type Change, type OpaqueObject, type Table } from '../catalog'
 import type { Dialect, StepDraft } from '../dialects'
-import { renameNames } from '../sql'
+import { renameReferences, type NamedTable } from '../sql'
 
 type Rename = Change & { action: 'rename' }
 
@@ -52,12 +52,35 @@ export function takeAway(objects: readonly OpaqueObject[], dialect: Dialect): St
 }
 
 interface Back {
+  readonly live: Catalog
   readonly moves: readonly Rename[]
   readonly to: Catalog
   readonly dialect: Dialect
 }
 
-export function putBack(objects: readonly OpaqueObject[], { moves, to, dialect }: Back): StepDraft[] {
+/** The tables that a text of the live database may name, with their names from now on. */
+function namedTables(live: Catalog, moves: readonly Rename[], dialect: Dialect) {
+  const { lexis } = dialect.write
+  const newNames = new Map(
+    moves.map(({ address: a, to }) => [JSON.stringify([a.kind, a.schema, a.table, a.name]), to] as const)
+  )
+  const named = ({ schema, name, columns }: Table): NamedTable => ({
+    to: newNames.get(JSON.stringify(['table', schema, name, name])),
+    columns: new Map(
+      columns.map((c) => [
+        lexis.fold(c.name, true),
+        newNames.get(JSON.stringify(['column', schema, name, c.name])) ?? c.name
+      ])
+    )
+  })
+  const key = (schema: string, name: string) => tableKey(schema, lexis.fold(name, true))
+  const tables = new Map(live.tables.map((table) => [key(table.schema, table.name), named(table)]))
+  return (schema: string | undefined, name: string) => tables.get(key(schema ?? live.defaultSchema, name))
+}
+
+export function putBack(objects: readonly OpaqueObject[], { live, moves, to, dialect }: Back): StepDraft[] {
+  const table = namedTables(live, moves, dialect)
+  const names = { ...dialect.write, keywords: dialect.profile.names.mustQuote, table }
   const there = new Set(to.tables.map((table) => tableKey(table.schema, table.name)))
   const newName = (schema: string, table: string) =>
     moves.find((m) => m.address.kind === 'table' && m.address.schema === schema && m.address.name === table)?.to ??
@@ -65,25 +88,32 @@ export function putBack(objects: readonly OpaqueObject[], { moves, to, dialect }
   return [...objects].reverse().flatMap((object): StepDraft[] => {
     const owner = object.table === undefined ? undefined : tableKey(object.schema, newName(object.schema, object.table))
     if (owner !== undefined && !there.has(owner)) return []
-    const names = new Map<string, string>()
-    for (const { address, to: name } of moves)
-      if (object.uses.some((use) => use.table === address.table)) names.set(address.name, name)
-    const text = (sql: string) => renameNames(sql, names, dialect.write.lexis, dialect.write.quote)
     const lost = object.uses.flatMap((use) => {
-      const table = to.tables.find((t) => t.schema === use.schema && t.name === newName(use.schema, use.table))
-      if (!table) return [use.table]
-      return use.columns.filter((column) => !table.columns.some((c) => c.name === (names.get(column) ?? column)))
+      const now = to.tables.find((t) => t.schema === use.schema && t.name === newName(use.schema, use.table))
+      // A view that it stands on is put back before it.
+      if (!now) return live.tables.some((t) => t.schema === use.schema && t.name === use.table) ? [use.table] : []
+      const columns = table(use.schema, use.table)?.columns
+      return use.columns.filter((column) => {
+        const name = columns?.get(dialect.write.lexis.fold(column, true)) ?? column
+        return !now.columns.some((c) => c.name === name)
+      })
     })
-    return [object.definition, ...(object.after ?? [])].map((sql) => ({
-      statement: text(sql),
+    const texts = [object.definition, ...(object.after ?? [])].map((sql) => renameReferences(sql, names))
+    const joined = texts.flatMap((text) => text.joined)
+    const risks = [
+      ...(lost.length ? [`it names ${lost.join(', ')}, which is gone: change it by hand`] : []),
+      ...(joined.length
+        ? [`it joins tables by ${joined.join(', ')}, which is called otherwise now: change it by hand`]
+        : [])
+    ]
+    return texts.map(({ sql }) => ({
+      statement: sql,
       why:
         object.kind === 'rights'
           ? `gives ${object.name} its rights back`
           : `puts the ${object.kind} ${object.name} back`,
       effects: [],
-      hazards: lost.length
-        ? [{ kind: 'may fail' as const, sentence: `it names ${lost.join(', ')}, which is gone: change it by hand` }]
-        : [],
+      hazards: risks.map((sentence) => ({ kind: 'may fail' as const, sentence })),
       about: aboutOf(object),
       ...(object.kind === 'rights'
         ? {}

@@ -149,7 +149,7 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
     }
   for (const change of alters) if (change.property === 'comment' && !says(change, builder.state)) builder.make(change)
   for (const change of holders) if (!early.includes(change)) builder.make(forward(change, renames))
-  builder.add(putBack(dependents, { moves: renames, to, dialect }))
+  builder.add(putBack(dependents, { live, moves: renames, to, dialect }))
   return done()
 }
 

@@ -89,7 +89,7 @@ export function planByRebuilding({ live, to, changes, renames, rebuild, builder 
         if (table) builder.add(dialect.alter.dropTable(table))
       }
     })
-    builder.add(putBack(dependents, { moves, to, dialect }))
+    builder.add(putBack(dependents, { live, moves, to, dialect }))
   }
   if (again.length > 0) builder.together(work)
   else work()
