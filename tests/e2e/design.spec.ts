@@ -103,7 +103,7 @@ test('links are drawn and shaped, and the script follows', async ({ page }) => {
   await page.getByRole('link', { name: 'Draft' }).click()
   await page.getByRole('tablist', { name: 'left pane' }).getByRole('tab', { name: 'Diagram' }).click()
   const script = page.getByLabel('Script of the design')
-  await expect(script).toContainText('CREATE TABLE vessel')
+  await expect(script).toContainText('CREATE TABLE public.vessel')
 
   const card = (name: string) => page.getByRole('button', { name: `Entity ${name}` })
   const draw = async (parent: string, child: string) => {
@@ -134,7 +134,7 @@ test('links are drawn and shaped, and the script follows', async ({ page }) => {
     .getByRole('group', { name: 'The link between Pilot and Vessel' })
     .getByLabel('How many Vessel rows')
     .selectOption('many-to-many')
-  await expect(script).toContainText('CREATE TABLE pilot_vessel')
+  await expect(script).toContainText('CREATE TABLE public.pilot_vessel')
   await expect(page.getByText('the table pilot_vessel is made for the link')).toBeVisible()
 
   await expectAccessible(page)

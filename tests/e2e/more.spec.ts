@@ -179,7 +179,7 @@ test('three hundred tables are laid out, found, edited and scripted', async ({ p
   await page.getByLabel('Name of the entity Buoy 217').fill('Beacon')
   await page.keyboard.press('Enter')
   await page.getByRole('tablist', { name: 'right pane' }).getByRole('tab', { name: 'Script' }).click()
-  await expect(page.getByLabel('Script of the design')).toContainText('CREATE TABLE beacon')
+  await expect(page.getByLabel('Script of the design')).toContainText('CREATE TABLE public.beacon')
   await expect(page.getByText(/statements/)).toBeVisible()
 })
 

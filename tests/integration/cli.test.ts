@@ -56,7 +56,7 @@ describe('ramblet, on design files', () => {
     )
     expect(readFileSync(file('out.sql'), 'utf8')).toBe(stdout)
     const only = ramblet('script', file('now.ramblet'), '--engine', 'postgres', '--only', 'berth,visit').stdout
-    expect(only.match(/CREATE TABLE (\w+)/g)).toEqual(['CREATE TABLE berth', 'CREATE TABLE visit'])
+    expect(only.match(/CREATE TABLE ([\w.]+)/g)).toEqual(['CREATE TABLE public.berth', 'CREATE TABLE public.visit'])
   })
 
   it('knows a rename between two states of one design, and tells of loss by exit code', () => {
@@ -67,7 +67,7 @@ describe('ramblet, on design files', () => {
     const migrated = ramblet('migrate', file('before.ramblet'), file('now.ramblet'), '--engine', 'postgres')
     expect(migrated.status).toBe(1)
     expect(migrated.stdout).toContain('RENAME COLUMN length_m TO loa')
-    expect(migrated.stderr).toMatch(/loses data: ALTER TABLE agent DROP COLUMN fax/)
+    expect(migrated.stderr).toMatch(/loses data: ALTER TABLE public.agent DROP COLUMN fax/)
     expect(
       ramblet('migrate', file('before.ramblet'), file('now.ramblet'), '--engine', 'postgres', '--allow-loss').status
     ).toBe(0)

@@ -247,7 +247,9 @@ describe('expressions', () => {
         const [otherType, written] = forms[j] ?? ['', '']
         if (i === j || type !== otherType || /^c < (now|CURRENT)/.test(expression) || alike.has(written)) return
         if (expression.replace(/DATE /, '') === written.replace(/DATE /, '')) return
-        expect(compareExpressions(other, expression, postgres.write.lexis), `${expression} / ${other}`).not.toBe('equal')
+        expect(compareExpressions(other, expression, postgres.write.lexis), `${expression} / ${other}`).not.toBe(
+          'equal'
+        )
       })
     )
   })

@@ -11,9 +11,12 @@ export interface Embedded {
   close(): Promise<void>
 }
 
+/** The archive of an empty cluster. */
+export const template = async (): Promise<Blob> =>
+  new Blob([new Uint8Array(await readFile(new URL('../../src/lib/live/generated/cluster.tar.gz', import.meta.url)))])
+
 export async function embeddedPostgres(): Promise<Embedded> {
-  const template = await readFile(new URL('../../src/lib/live/generated/cluster.tar.gz', import.meta.url))
-  const db = await PGlite.create({ loadDataDir: new Blob([new Uint8Array(template)]) })
+  const db = await PGlite.create({ loadDataDir: await template() })
   return {
     query: async (sql) => (await db.query<Record<string, unknown>>(sql)).rows,
     exec: (sql) => db.exec(sql),

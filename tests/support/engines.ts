@@ -10,10 +10,10 @@ import { openEmbeddedPostgres } from '../../src/lib/live/embedded-postgres'
 import { openFirebird } from '../../src/lib/server/firebird'
 import { openMariadb } from '../../src/lib/server/mariadb'
 import { openPostgres } from '../../src/lib/server/postgres'
+import { template } from './embedded'
 import { servers } from './servers'
 import { openSqlite } from '../../src/lib/live/sqlite'
 import { rmSync } from 'node:fs'
-import { readFile } from 'node:fs/promises'
 
 export interface Playground {
   readonly dialect: Dialect
@@ -56,8 +56,6 @@ const known = (id: string, version?: string): Dialect => {
 }
 
 async function embeddedPostgres(): Promise<Playground> {
-  const file = await readFile(new URL('../../src/lib/live/generated/cluster.tar.gz', import.meta.url))
-  const template = async () => new Blob([new Uint8Array(file)])
   let stored: Blob | undefined
   let storing: 'never' | 'now' | 'cut' = 'never'
   const keeper = {

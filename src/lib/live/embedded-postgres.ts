@@ -1,7 +1,7 @@
 // A real PostgreSQL in this process (WebAssembly), held in memory; what it holds is stored after each run.
 import { PGlite } from '@electric-sql/pglite'
 import type { Catalog } from '../core/catalog'
-import { dialect } from '../core/dialects'
+import { dialect, type Dialect } from '../core/dialects'
 import { inTurn } from './turn'
 import type { LiveDatabase, QueryResult, Refusal, StatementOutcome } from './database'
 
@@ -23,12 +23,14 @@ export async function openEmbeddedPostgres(keeper: Keeper, template: () => Promi
   return inTurn(embedded(db, save), save)
 }
 
+const postgres = dialect('postgres') as Dialect
+
 function embedded(db: PGlite, save: () => Promise<void>): LiveDatabase {
   const rows = async (sql: string) => (await db.query<Record<string, unknown>>(sql)).rows
 
   async function run(statements: readonly string[]): Promise<StatementOutcome[]> {
     const outcomes: StatementOutcome[] = []
-    await db.exec('BEGIN')
+    for (const sql of ['BEGIN', ...(postgres.session ?? [])]) await db.exec(sql)
     for (const statement of statements) {
       const start = performance.now()
       try {
@@ -55,7 +57,7 @@ function embedded(db: PGlite, save: () => Promise<void>): LiveDatabase {
   return {
     engine: 'postgres',
     catalog: async (): Promise<Catalog> => {
-      const queries = dialect('postgres')?.introspect
+      const queries = postgres.introspect
       if (!queries) throw new Error('PostgreSQL has catalogue queries')
       return queries.read(rows)
     },

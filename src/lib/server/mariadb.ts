@@ -32,11 +32,17 @@ export async function openMariadb(from: string | Access): Promise<LiveDatabase> 
   const connection = await mysql.createConnection(config(from))
   connection.on('error', () => undefined)
   const rows = async (sql: string) => (await connection.query<mysql.RowDataPacket[]>(sql))[0] as readonly Row[]
+  const [own] = await rows('SELECT database() AS name')
+  /** A query may have gone to another database: what is read and run here is of the one that was opened. */
+  const goHome = async () => {
+    if (own?.['name'] != null) await connection.query(`USE ${mysql.escapeId(String(own['name']), true)}`)
+  }
   return {
     engine: 'mariadb',
     catalog: async () => {
       const queries = dialect('mariadb')?.introspect
       if (!queries) throw new Error('MariaDB has catalogue queries')
+      await goHome()
       return queries.read(rows)
     },
     query: async (sql, { readOnly } = {}): Promise<QueryResult> => {
@@ -55,6 +61,7 @@ export async function openMariadb(from: string | Access): Promise<LiveDatabase> 
       }
     },
     run: async (statements) => {
+      await goHome()
       const outcomes: StatementOutcome[] = []
       for (const statement of statements) {
         const start = performance.now()

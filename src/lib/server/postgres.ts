@@ -1,6 +1,6 @@
 // A PostgreSQL server over the network, by the driver `pg`.
 import pg from 'pg'
-import { dialect } from '../core/dialects'
+import { dialect, type Dialect } from '../core/dialects'
 import type { LiveDatabase, QueryResult, Refusal, StatementOutcome } from '../live'
 import type { Access } from './open'
 
@@ -18,6 +18,8 @@ const config = (from: string | Access): pg.ClientConfig =>
         connectionTimeoutMillis: 10_000
       }
 
+const postgres = dialect('postgres') as Dialect
+
 /** Opens a connection; a URL's password, or the driver's own environment variables, are used and never kept. */
 export async function openPostgres(from: string | Access): Promise<LiveDatabase> {
   const client = new pg.Client({ ...config(from), application_name: 'ramblet' })
@@ -30,7 +32,7 @@ export async function openPostgres(from: string | Access): Promise<LiveDatabase>
   return {
     engine: 'postgres',
     catalog: async () => {
-      const queries = dialect('postgres')?.introspect
+      const queries = postgres.introspect
       if (!queries) throw new Error('PostgreSQL has catalogue queries')
       return queries.read(rows)
     },
@@ -55,7 +57,7 @@ export async function openPostgres(from: string | Access): Promise<LiveDatabase>
     },
     run: async (statements) => {
       const outcomes: StatementOutcome[] = []
-      await client.query('BEGIN')
+      for (const sql of ['BEGIN', ...(postgres.session ?? [])]) await client.query(sql)
       for (const statement of statements) {
         const start = performance.now()
         try {

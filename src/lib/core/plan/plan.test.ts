@@ -43,9 +43,9 @@ describe('the order of a plan', () => {
       catalog(table('vessel', [column('y'), column('x', 'text')]))
     ]
     expect(statements(a, b, [rename('vessel', 'x', 'y'), rename('vessel', 'y', 'x')])).toEqual([
-      'ALTER TABLE vessel RENAME COLUMN x TO x_t1',
-      'ALTER TABLE vessel RENAME COLUMN y TO x',
-      'ALTER TABLE vessel RENAME COLUMN x_t1 TO y'
+      'ALTER TABLE public.vessel RENAME COLUMN x TO x_t1',
+      'ALTER TABLE public.vessel RENAME COLUMN y TO x',
+      'ALTER TABLE public.vessel RENAME COLUMN x_t1 TO y'
     ])
   })
 
@@ -53,13 +53,13 @@ describe('the order of a plan', () => {
     const live = catalog(table('vessel', [column('old'), column('loa', 'text')]), table('tide', [column('height')]))
     const wanted = catalog(table('vessel', [column('loa', 'numeric(6,2)'), column('new')]))
     expect(statements(live, catalog(table('vessel', [column('loa', 'text'), column('new')])))).toEqual([
-      'ALTER TABLE vessel ADD COLUMN new integer',
-      'DROP TABLE tide',
-      'ALTER TABLE vessel DROP COLUMN old'
+      'ALTER TABLE public.vessel ADD COLUMN new integer',
+      'DROP TABLE public.tide',
+      'ALTER TABLE public.vessel DROP COLUMN old'
     ])
     expect(statements(live, wanted, [rename('vessel', 'old', 'loa')]).slice(0, 2)).toEqual([
-      'ALTER TABLE vessel DROP COLUMN loa',
-      'ALTER TABLE vessel RENAME COLUMN old TO loa'
+      'ALTER TABLE public.vessel DROP COLUMN loa',
+      'ALTER TABLE public.vessel RENAME COLUMN old TO loa'
     ])
   })
 
@@ -81,12 +81,12 @@ describe('the order of a plan', () => {
       s.replace(/ALTER TABLE /, '').replace(/ (REFERENCES|USING).*/, '')
     )
     expect(order).toEqual([
-      'visit DROP CONSTRAINT fk',
-      'vessel DROP CONSTRAINT pk',
-      'vessel ALTER COLUMN code TYPE integer',
-      'visit ALTER COLUMN vessel TYPE integer',
-      'vessel ADD CONSTRAINT pk PRIMARY KEY (code)',
-      'visit ADD CONSTRAINT fk FOREIGN KEY (vessel)'
+      'public.visit DROP CONSTRAINT fk',
+      'public.vessel DROP CONSTRAINT pk',
+      'public.vessel ALTER COLUMN code TYPE integer',
+      'public.visit ALTER COLUMN vessel TYPE integer',
+      'public.vessel ADD CONSTRAINT pk PRIMARY KEY (code)',
+      'public.visit ADD CONSTRAINT fk FOREIGN KEY (vessel)'
     ])
   })
 
@@ -97,17 +97,17 @@ describe('the order of a plan', () => {
         catalog(table('vessel', [column('x', 'integer', { default: '1' })]))
       )
     ).toEqual([
-      'ALTER TABLE vessel ALTER COLUMN x DROP DEFAULT',
-      'ALTER TABLE vessel ALTER COLUMN x TYPE integer USING x::integer',
-      'ALTER TABLE vessel ALTER COLUMN x SET DEFAULT 1'
+      'ALTER TABLE public.vessel ALTER COLUMN x DROP DEFAULT',
+      'ALTER TABLE public.vessel ALTER COLUMN x TYPE integer USING x::integer',
+      'ALTER TABLE public.vessel ALTER COLUMN x SET DEFAULT 1'
     ])
     const numbered = statements(
       catalog(table('vessel', [column('id', 'integer', { nullable: false })])),
       catalog(table('vessel', [column('id', 'integer', { nullable: false, identity: 'always' })]))
     )
-    expect(numbered[0]).toBe('ALTER TABLE vessel ALTER COLUMN id ADD GENERATED ALWAYS AS IDENTITY')
+    expect(numbered[0]).toBe('ALTER TABLE public.vessel ALTER COLUMN id ADD GENERATED ALWAYS AS IDENTITY')
     expect(numbered[1]).toMatch(
-      /^SELECT setval\(pg_get_serial_sequence\('vessel', 'id'\), coalesce\(max\(id\), 0\) \+ 1, false\) FROM vessel$/
+      /^SELECT setval\(pg_get_serial_sequence\('public.vessel', 'id'\), coalesce\(max\(id\), 0\) \+ 1, false\) FROM public.vessel$/
     )
   })
 
@@ -160,8 +160,8 @@ describe('what a step says', () => {
       table('vessel', [column('imo', 'integer', { nullable: false })], { uniques: [{ name: 'uq', columns: ['imo'] }] })
     )
     expect(planned(live, wanted).steps.map((s) => s.preflight?.count)).toEqual([
-      'SELECT count(*) AS n FROM vessel WHERE imo IS NULL',
-      'SELECT count(*) AS n FROM (SELECT imo, count(*) AS copies FROM vessel WHERE imo IS NOT NULL GROUP BY imo HAVING count(*) > 1) twice'
+      'SELECT count(*) AS n FROM public.vessel WHERE imo IS NULL',
+      'SELECT count(*) AS n FROM (SELECT imo, count(*) AS copies FROM public.vessel WHERE imo IS NOT NULL GROUP BY imo HAVING count(*) > 1) twice'
     ])
   })
 
@@ -183,11 +183,11 @@ describe('what a step says', () => {
       catalog(table('vessel', [column('imo'), column('loa')]), table('tide', [column('height')]))
     ]
     const there = planned(a, b)
-    expect(there.steps.map((s) => s.undo)).toEqual([['DROP TABLE tide'], ['ALTER TABLE vessel DROP COLUMN loa']])
+    expect(there.steps.map((s) => s.undo)).toEqual([['DROP TABLE public.tide'], ['ALTER TABLE public.vessel DROP COLUMN loa']])
     const changes = compare({ wanted: b, live: a }, postgres).changes
     expect(plan(there.to, invert(changes), postgres).steps.map((s) => s.statement)).toEqual([
-      'DROP TABLE tide',
-      'ALTER TABLE vessel DROP COLUMN loa'
+      'DROP TABLE public.tide',
+      'ALTER TABLE public.vessel DROP COLUMN loa'
     ])
   })
 

@@ -2,7 +2,7 @@ import type { Dialect } from '../dialect'
 import { standardWriter } from '../standard'
 import { postgresAlterer } from './alter'
 import { postgresQueries } from './introspect'
-import { postgresProfile, VERSIONS } from './profile'
+import { DEFAULT_SCHEMA, postgresProfile, VERSIONS } from './profile'
 import { postgresTypes } from './types'
 
 export function postgres(version: string): Dialect {
@@ -13,7 +13,9 @@ export function postgres(version: string): Dialect {
     types: postgresTypes,
     write,
     alter: postgresAlterer(write, Number(version)),
-    introspect: postgresQueries
+    introspect: postgresQueries,
+    // Words of a person's own in a run name what a new session would.
+    session: [`SET LOCAL search_path TO ${DEFAULT_SCHEMA}`]
   }
 }
 

@@ -14,6 +14,7 @@ import type {
 } from '../../catalog'
 import type { CatalogQueries, RunQuery } from '../dialect'
 import { literal } from '../standard'
+import { DEFAULT_SCHEMA } from './profile'
 import { canonicalType } from './types'
 
 type Row = Readonly<Record<string, unknown>>
@@ -43,7 +44,20 @@ const actions: Readonly<Record<string, ReferentialAction>> = {
 const notOfExtension = (oid: string) =>
   `NOT EXISTS (SELECT FROM pg_depend e WHERE e.objid = ${oid} AND e.deptype = 'e')`
 
+const searchPath = (path: string) => `SELECT set_config('search_path', ${literal(path)}, false)`
+
+/** What a session was told to look through decides how the engine prints a name: it is put aside, and put back. */
 async function read(query: RunQuery, schemas?: readonly string[]): Promise<Catalog> {
+  const [session] = await query(`SELECT current_setting('search_path') AS path`)
+  await query(searchPath(DEFAULT_SCHEMA))
+  try {
+    return await readAll(query, schemas)
+  } finally {
+    await query(searchPath(str(session ?? {}, 'path'))).catch(() => undefined)
+  }
+}
+
+async function readAll(query: RunQuery, schemas?: readonly string[]): Promise<Catalog> {
   const inSchemas = schemas
     ? `n.nspname IN (${schemas.map(literal).join(', ')})`
     : `n.nspname NOT LIKE 'pg\\_%' AND n.nspname <> 'information_schema'`
@@ -89,6 +103,8 @@ async function read(query: RunQuery, schemas?: readonly string[]): Promise<Catal
      ORDER BY x.relname`
   )
   const unread = await query(unreadQuery(inSchemas, inTables))
+  // What is carried as it is names everything with its schema, so that it means the same wherever it is run.
+  await query(searchPath(''))
   const opaque = [...(await query(viewsQuery(inSchemas))), ...(await query(triggersQuery(inSchemas)))].map(opaqueOf)
 
   const at = (rows: readonly Row[]) => {
@@ -104,7 +120,7 @@ async function read(query: RunQuery, schemas?: readonly string[]): Promise<Catal
   const [columnsOf, constraintsOf, indexesOf] = [at(columns), at(constraints), at(indexes)]
   return {
     engine: 'postgres',
-    defaultSchema: 'public',
+    defaultSchema: DEFAULT_SCHEMA,
     ...some('serverVersion', server && optional(server, 'version')),
     tables: tables.map((row): Table => {
       const id = str(row, 'id')

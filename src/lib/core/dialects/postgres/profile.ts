@@ -4,12 +4,14 @@ import { mustQuote, reserved } from './words'
 
 export const VERSIONS = ['13', '14', '15', '16', '17', '18'] as const
 
+export const DEFAULT_SCHEMA = 'public'
+
 export const postgresProfile = (version: string): EngineProfile => ({
   id: 'postgres',
   label: 'PostgreSQL',
   versions: VERSIONS,
   version,
-  defaultSchema: 'public',
+  defaultSchema: DEFAULT_SCHEMA,
   names: {
     fold: 'lower',
     // NAMEDATALEN - 1; manual, 4.1.1 Identifiers and Key Words.

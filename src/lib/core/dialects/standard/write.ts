@@ -31,7 +31,8 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
       ? name
       : `${mark}${name.replaceAll(mark, mark + mark)}${mark}`
   const table = (schema: string, name: string) =>
-    features.schemas && schema !== profile.defaultSchema ? `${quote(schema)}.${quote(name)}` : quote(name)
+    // The default schema too: what a bare name means is for the session to say, not for us.
+    features.schemas ? `${quote(schema)}.${quote(name)}` : quote(name)
   const list = (columns: readonly string[]) => `(${columns.map(quote).join(', ')})`
   const of = (t: Table) => table(t.schema, t.name)
 
