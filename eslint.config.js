@@ -21,6 +21,7 @@ const rooms = {
   compare: [...open, 'dialects'],
   plan: [...open, 'dialects', 'compare'],
   adopt: [...open, 'dialects', 'derive', 'compare'],
+  session: [...open, 'dialects', 'derive', 'compare', 'plan', 'adopt'],
   picture: [...open, 'derive']
 }
 const room = (name) => ({ element: { type: 'core', captured: { room: name } } })

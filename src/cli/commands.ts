@@ -1,13 +1,14 @@
 // What each command does: sources in, text and notices out.
 import { readFile, writeFile } from 'node:fs/promises'
 import * as v from 'valibot'
-import { addressKey, invert, type Change } from '../lib/core/catalog'
-import { asSpelled, baseline, compare, type ConfirmedRename, type LikelyRename } from '../lib/core/compare'
+import { addressKey, type Change } from '../lib/core/catalog'
+import type { ConfirmedRename, LikelyRename } from '../lib/core/compare'
 import { dialect, ENGINES, printScript, writeScript, type Dialect } from '../lib/core/dialects'
 import type { Notice } from '../lib/core/notice'
-import { migrationScript, plan, type Step } from '../lib/core/plan'
+import { migrationScript, type Step } from '../lib/core/plan'
+import { catalogSession, type Comparison } from '../lib/core/session'
 import { printAgreed, readAgreed } from './agreed'
-import { CouldNot, readSource, type Source } from './source'
+import { CouldNot, readSource, versionOf, type Source } from './source'
 
 export interface Outcome {
   /** Writes the result. */
@@ -24,7 +25,7 @@ interface Common {
   readonly json?: boolean
 }
 
-const to =
+const given =
   ({ output }: Pick<Common, 'output'>, text: string) =>
   async () => {
     if (output === undefined) process.stdout.write(text)
@@ -32,7 +33,12 @@ const to =
   }
 const json = (value: unknown) => JSON.stringify(value, null, 2) + '\n'
 
-function engineOf({ engine, engineVersion }: Common): Dialect {
+/** The engine asked for, in the version asked for, else in that of the target asked for. */
+async function engineOf(options: Common, ...sources: readonly string[]): Promise<Dialect> {
+  const { engine, target } = options
+  let { engineVersion } = options
+  if (engineVersion === undefined && target !== undefined)
+    for (const source of sources) engineVersion ??= await versionOf(source, target, engine)
   const known = ENGINES.find(({ id }) => id === engine)
   if (!known) throw new CouldNot(`There is no engine “${engine}”. Known: ${ENGINES.map(({ id }) => id).join(', ')}.`)
   if (engineVersion !== undefined && !known.versions.includes(engineVersion))
@@ -47,14 +53,14 @@ export async function enginesCommand(options: { json?: boolean }): Promise<Outco
   const text = options.json
     ? json(list)
     : list.map(({ id, label, versions }) => `${id}  ${label}  ${versions.join(' ')}\n`).join('')
-  return { output: to({}, text), notices: [], code: 0 }
+  return { output: given({}, text), notices: [], code: 0 }
 }
 
 export async function scriptCommand(
   source: string,
   options: Common & { drop?: boolean; only?: string }
 ): Promise<Outcome> {
-  const engine = engineOf(options)
+  const engine = await engineOf(options, source)
   const { catalog, notices } = await readSource(source, engine, options.target)
   stopAtErrors(notices)
   const only = options.only?.split(',').map((name) => name.trim())
@@ -65,7 +71,7 @@ export async function scriptCommand(
     ...(only ? { only: new Set(only) } : {})
   })
   return {
-    output: to(options, options.json ? json({ statements, notices }) : printScript(statements, engine)),
+    output: given(options, options.json ? json({ statements, notices }) : printScript(statements, engine)),
     notices,
     code: 0
   }
@@ -104,17 +110,24 @@ async function confirmedRenames(file: string | undefined, engine: Dialect): Prom
 
 interface Between {
   readonly engine: Dialect
-  readonly a: Source
-  readonly b: Source
-  readonly changes: readonly Change[]
+  readonly from: Source
+  readonly to: Source
+  readonly comparison: Comparison
   readonly notices: readonly Notice[]
 }
 
-/** Two designs know each other's objects by identity; everything else is matched by name. */
-async function between(a: string, b: string, options: Common & { renames?: string }): Promise<Between> {
-  const engine = engineOf(options)
-  const [from, wanted] = [await readSource(a, engine, options.target), await readSource(b, engine, options.target)]
-  stopAtErrors([...from.notices, ...wanted.notices])
+type CompareOptions = Common & { renames?: string; agreed?: string }
+
+/**
+ * From A to B as the target asked for has it, whichever of the two its design is. Two designs know each other's objects by
+ * identity, a design and a database through what they last agreed on; everything else is matched by name.
+ */
+async function between(a: string, b: string, options: CompareOptions): Promise<Between> {
+  const engine = await engineOf(options, a, b)
+  const [from, to] = [await readSource(a, engine, options.target), await readSource(b, engine, options.target)]
+  if (options.target !== undefined && !from.session && !to.session)
+    throw new CouldNot(`There is no design whose target “${options.target}” could be.`)
+  stopAtErrors([...from.notices, ...to.notices])
   const confirmed = await confirmedRenames(options.renames, engine)
   for (const rename of confirmed) {
     const table = from.catalog.tables.find((t) => t.schema === rename.schema && t.name === rename.table)
@@ -123,23 +136,28 @@ async function between(a: string, b: string, options: Common & { renames?: strin
         `The file of renames speaks of ${rename.table}${rename.column === undefined ? '' : `.${rename.column}`}, which is not in ${a.replace(/:[^@/]*@/, ':…@')}.`
       )
   }
-  const agreed = from.designed && wanted.designed ? from.catalog : undefined
-  const spelled = asSpelled({ wanted: wanted.catalog, live: from.catalog, agreed, confirmed }, engine)
-  const { changes, likely } = compare({ wanted: spelled, live: from.catalog, agreed, confirmed }, engine)
-  const unsure = changes.filter((change) => change.action === 'alter' && !change.certain)
+  const agreed =
+    options.agreed !== undefined
+      ? await readAgreed(options.agreed, engine.profile.id)
+      : from.session && to.session
+        ? from.catalog
+        : undefined
+  const session = to.session ?? catalogSession(to.catalog, { ignored: from.scope?.ignored }, engine)
+  const comparison = session.beside({ live: from.catalog, agreed, confirmed })
+  const unsure = comparison.differences.filter(({ change }) => change.action === 'alter' && !change.certain)
   return {
     engine,
-    a: from,
-    b: { ...wanted, catalog: spelled },
-    changes,
+    from,
+    to,
+    comparison,
     notices: [
       ...from.notices,
-      ...wanted.notices,
-      ...likely.map(likelyNotice),
-      ...unsure.map((c): Notice => ({
+      ...to.notices,
+      ...comparison.likely.map(likelyNotice),
+      ...unsure.map(({ change }): Notice => ({
         code: 'cannot-tell',
         severity: 'warning',
-        message: `Whether ${line(c)} is a difference cannot be told: it is left alone.`
+        message: `Whether ${line(change)} is a difference cannot be told: it is left alone.`
       }))
     ]
   }
@@ -171,27 +189,17 @@ const whoWords = {
 } as const
 
 /** A design, a database, and what both last agreed on: who changed what. Changes are those that the database needs. */
-async function threeWayCommand(
-  design: string,
-  database: string,
-  options: CompareOptions & { agreed: string }
-): Promise<Outcome> {
-  const engine = engineOf(options)
-  const [wanted, live] = [await readSource(design, engine, options.target), await readSource(database, engine)]
-  if (!wanted.designed || live.designed)
+async function threeWayCommand(design: string, database: string, options: CompareOptions): Promise<Outcome> {
+  const { from, to, comparison, notices } = await between(database, design, options)
+  if (!to.session || from.session)
     throw new CouldNot('A three-way comparison is of a design and a database, in this order.')
-  stopAtErrors(wanted.notices)
-  const agreed = await readAgreed(options.agreed, engine.profile.id)
-  const confirmed = await confirmedRenames(options.renames, engine)
-  const sides = { wanted: wanted.catalog, live: live.catalog, agreed, confirmed }
-  const { differences, likely } = compare({ ...sides, wanted: asSpelled(sides, engine) }, engine)
-  const notices = [...wanted.notices, ...live.notices, ...likely.map(likelyNotice)]
+  const { differences } = comparison
   const lines = differences.map(({ change, who }) => {
     const told = change.action === 'alter' && !change.certain ? 'cannot be told' : whoWords[who]
     return `${sign[change.action]} ${line(change)}  [${told}]\n`
   })
   return {
-    output: to(options, options.json ? json({ differences, notices }) : lines.join('')),
+    output: given(options, options.json ? json({ differences, notices }) : lines.join('')),
     notices,
     code: differences.length ? 1 : 0
   }
@@ -199,21 +207,18 @@ async function threeWayCommand(
 
 /** Takes a database as it is for agreed, and writes that down; nothing is run. */
 export async function baselineCommand(design: string, database: string, options: Common): Promise<Outcome> {
-  const { engine, a, b, notices } = await between(database, design, options)
-  if (a.designed || !b.designed) throw new CouldNot('A baseline is of a design and a database, in this order.')
-  const input = { wanted: b.catalog, live: a.catalog }
-  const agreed = baseline(input, compare(input, engine).changes, engine)
-  return { output: to(options, printAgreed(agreed)), notices, code: 0 }
+  const { from, to, comparison, notices } = await between(database, design, options)
+  if (from.session || !to.session) throw new CouldNot('A baseline is of a design and a database, in this order.')
+  return { output: given(options, printAgreed(comparison.baseline())), notices, code: 0 }
 }
 
-type CompareOptions = Common & { renames?: string; agreed?: string }
-
 export async function compareCommand(a: string, b: string, options: CompareOptions): Promise<Outcome> {
-  if (options.agreed !== undefined) return threeWayCommand(a, b, { ...options, agreed: options.agreed })
-  const { changes, notices } = await between(a, b, options)
+  if (options.agreed !== undefined) return threeWayCommand(a, b, options)
+  const { comparison, notices } = await between(a, b, options)
+  const changes = comparison.differences.map((difference) => difference.change)
   const lines = changes.map((change) => `${sign[change.action]} ${line(change)}\n`).join('')
   return {
-    output: to(
+    output: given(
       options,
       options.json ? json({ changes: changes.map((c) => ({ at: addressKey(c.address), ...c })), notices }) : lines
     ),
@@ -222,12 +227,12 @@ export async function compareCommand(a: string, b: string, options: CompareOptio
   }
 }
 
-type MigrateOptions = Common & { renames?: string; undo?: boolean; allowLoss?: boolean }
+type MigrateOptions = CompareOptions & { undo?: boolean; allowLoss?: boolean }
 
 export async function migrateCommand(a: string, b: string, options: MigrateOptions): Promise<Outcome> {
-  const { engine, a: from, changes, notices } = await between(a, b, options)
-  const there = plan(from.catalog, changes, engine)
-  const migration = options.undo ? plan(there.to, invert(changes), engine) : there
+  const { engine, comparison, notices } = await between(a, b, options)
+  const planned = comparison.plan()
+  const migration = options.undo ? planned.back : planned.migration
   const { steps } = migration
   const losing = steps.filter((step) => step.hazards.some((hazard) => hazard.kind === 'loses data'))
   const losses = losing.map((step): Notice => ({
@@ -236,7 +241,7 @@ export async function migrateCommand(a: string, b: string, options: MigrateOptio
     message: `Step ${step.id} loses data: ${step.statement.split('\n')[0] ?? ''}: ${reasons(step)}`
   }))
   return {
-    output: to(
+    output: given(
       options,
       options.json
         ? json({ steps, notices: [...notices, ...losses] })

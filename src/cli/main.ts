@@ -50,6 +50,7 @@ common(
   program.command('migrate').argument('<a>').argument('<b>').description('write the script from state A to state B')
 )
   .option('--undo', 'write the way back instead')
+  .option('--agreed <file>', 'what design B and database A last agreed on: tells a rename')
   .option('--renames <file>', 'names that have changed: a JSON list of {"table", "column", "to"}')
   .option('--allow-loss', 'end with 0 although steps lose data')
   .action(run(migrateCommand))

@@ -1,10 +1,10 @@
 // What a command is given: a design file or a database, either way a catalogue of one engine.
 import { readFile } from 'node:fs/promises'
 import type { Catalog } from '../lib/core/catalog'
-import { derive, type DeriveTarget } from '../lib/core/derive'
-import { parseDesign } from '../lib/core/design'
+import { parseDesign, type Target } from '../lib/core/design'
 import type { Dialect } from '../lib/core/dialects'
 import type { Notice } from '../lib/core/notice'
+import { session, type Scope, type Session } from '../lib/core/session'
 import { withoutLedger, type LiveDatabase } from '../lib/live'
 import { openSqlite } from '../lib/live/sqlite'
 import { openFirebird } from '../lib/server/firebird'
@@ -17,12 +17,12 @@ export class CouldNot extends Error {}
 
 export interface Source {
   readonly catalog: Catalog
-  /** Its objects know which design objects they came from. */
-  readonly designed: boolean
   readonly notices: readonly Notice[]
+  /** For a design: what it means for the target asked for, or for one that says nothing. */
+  readonly session?: Session
+  /** What that target does not compare, and its steps by hand. */
+  readonly scope?: Scope
 }
-
-const plain: DeriveTarget = { subtypeTables: {}, schemas: {} }
 
 /**
  * Reads a source for an engine. `target` names the design's target whose choices (subtypes, schemas) hold.
@@ -81,7 +81,7 @@ async function readDatabase(url: string, opener: Opener, dialect: Dialect): Prom
       where: name,
       message: `The ${kind} ${name} is left out: it is no part of a script or a comparison yet.`
     }))
-    return { catalog, designed: false, notices }
+    return { catalog, notices }
   } finally {
     await live.close()
   }
@@ -119,6 +119,30 @@ async function readDesignFile(file: string, dialect: Dialect, targetName: string
   const design = read.value
   const target = Object.values(design.targets).find((t) => t.name === targetName)
   if (targetName !== undefined && !target) throw new CouldNot(`${design.name} has no target “${targetName}”.`)
-  const { catalog, notices } = derive(design, target ?? plain, dialect)
-  return { catalog, designed: true, notices }
+  if (target && target.engine !== dialect.profile.id)
+    throw new CouldNot(
+      `The target “${target.name}” is of ${target.engine}; the engine asked for is ${dialect.profile.id}.`
+    )
+  const opened = session(design, target ?? plainTarget(dialect), dialect)
+  return { catalog: opened.catalog, notices: opened.notices, session: opened, ...(target ? { scope: target } : {}) }
+}
+
+/** A target that says nothing but which engine it is of. */
+const plainTarget = ({ profile }: Dialect): Target => ({
+  id: '',
+  name: '',
+  engine: profile.id,
+  version: profile.version,
+  environment: 'development',
+  connection: 'none',
+  subtypeTables: {},
+  schemas: {}
+})
+
+/** The version of a design file's target; nothing where there is no such target of that engine. */
+export async function versionOf(source: string, targetName: string, engine: string): Promise<string | undefined> {
+  if (OPENERS.some(({ pattern }) => pattern.test(source))) return undefined
+  const read = parseDesign(await readFile(source, 'utf8').catch(() => ''))
+  if (!read.ok) return undefined
+  return Object.values(read.value.targets).find((t) => t.name === targetName && t.engine === engine)?.version
 }

@@ -11,7 +11,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { history } from '../../demo/history'
 import { harbour } from '../../demo/harbour'
 import { rows } from '../../demo/rows'
-import { newTarget, printDesign } from '../../src/lib/core/design'
+import { newTarget, printDesign, type Target } from '../../src/lib/core/design'
 import { servers, type Server } from '../support/servers'
 import initSqlJs from 'sql.js'
 import mysql from 'mysql2/promise'
@@ -215,6 +215,49 @@ describe('ramblet, on an SQLite file', () => {
     const db = new engine.Database(readFileSync(file('harbour.db')))
     expect(db.exec('SELECT name FROM country')[0]?.values).toEqual([['Netherlands']])
     db.close()
+  })
+
+  it('keeps to what a target does not compare, has otherwise, and does by hand', async () => {
+    const { targets, ...design } = harbour()
+    const vessel = Object.values(design.entities).find((entity) => entity.name === 'Vessel')
+    const name = vessel?.attributes.find((attribute) => attribute.name === 'name')
+    const prod: Target = {
+      id: 'prod',
+      name: 'prod',
+      engine: 'sqlite',
+      version: '3.50',
+      environment: 'production',
+      connection: 'none',
+      subtypeTables: {},
+      schemas: {},
+      ignored: [
+        { kind: 'table', schema: 'main', table: 'legacy_tide', name: 'legacy_tide', reason: 'of another tool' },
+        { kind: 'column', schema: 'main', table: 'country', name: 'name', property: 'nullable', reason: 'old rows' }
+      ],
+      departures: [{ id: name?.id ?? '', part: 'column', property: 'name', value: 'full_name' }],
+      handSteps: [{ id: 'one', statement: "UPDATE berth SET note = 'moved'", place: 'after', anchor: 'none' }]
+    }
+    writeFileSync(file('prod.ramblet'), printDesign({ ...design, targets: { ...targets, prod } }))
+    const other = `sqlite:${file('prod.db')}`
+    const engine = await initSqlJs()
+    const db = new engine.Database()
+    db.exec(ramblet('script', file('prod.ramblet'), ...sqlite, '--target', 'prod').stdout)
+    db.exec('CREATE TABLE legacy_tide (id integer PRIMARY KEY); ALTER TABLE berth ADD COLUMN extra text')
+    writeFileSync(file('prod.db'), db.export())
+    db.close()
+    const targeted = ['--target', 'prod', '--allow-loss'] as const
+    const { stdout } = ramblet('migrate', other, file('prod.ramblet'), ...sqlite, ...targeted)
+    expect(stdout).toContain('DROP COLUMN extra')
+    expect(stdout).toContain("UPDATE berth SET note = 'moved'")
+    expect(stdout).not.toMatch(/legacy_tide|full_name/)
+    expect(ramblet('compare', other, file('prod.ramblet'), ...sqlite, '--target', 'prod').stdout).toBe(
+      '- column berth.extra\n'
+    )
+    expect(ramblet('migrate', other, file('prod.ramblet'), ...sqlite).stdout).toContain('DROP TABLE legacy_tide')
+    expect(ramblet('script', file('prod.ramblet'), '--engine', 'mariadb', '--target', 'prod')).toMatchObject({
+      status: 2,
+      stderr: expect.stringContaining('The target “prod” is of sqlite') as string
+    })
   })
 
   it('ends with 2 on a file that is not there, an agreed state that is none, and an engine that it is not', () => {

@@ -3,7 +3,7 @@ import * as Comlink from 'comlink'
 import type { Core } from './core'
 import type { Databases } from './databases'
 
-export type { Along, Chosen, Compared, Core, Scripted, Sides, TakenBack } from './core'
+export type { Compared, Core, Planned, Scripted, Sides } from './core'
 export type { Embedded } from './databases'
 
 let core: Comlink.Remote<Core> | undefined

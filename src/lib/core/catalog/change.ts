@@ -34,7 +34,7 @@ export type Change = Placed &
 /** The properties that are compared and changed one by one, for each kind of object. */
 export const PROPERTIES: { readonly [K in ObjectKind]: readonly string[] } = {
   table: ['comment'],
-  column: ['type', 'nullable', 'default', 'identity', 'generated', 'comment'],
+  column: ['type', 'nullable', 'default', 'identity', 'generated', 'virtual', 'collation', 'comment'],
   primaryKey: ['columns', 'comment'],
   unique: ['columns', 'comment'],
   foreignKey: ['columns', 'references', 'onDelete', 'onUpdate', 'deferrable', 'comment'],

@@ -1,7 +1,7 @@
 // Carrying new names through a whole catalogue: a column's new name reaches its keys, indexes, checks and the
 // foreign keys of other tables, as it does in an engine that renames.
 import { renameNames, type Lexis } from '../sql'
-import type { Catalog, MemberKind, Table } from './shapes'
+import type { Catalog, MemberKind, Printed, Table } from './shapes'
 import { members, withMembers } from './walk'
 
 /** New names by what they rename; all are meant at once, so that two objects may swap names. */
@@ -71,5 +71,15 @@ export function renameIn(catalog: Catalog, renames: Renames, { lexis, quote }: N
       )
     return result
   }
-  return { ...catalog, tables: catalog.tables.map(renameTable) }
+  const renamePrinted = (item: Printed): Printed => {
+    const columns = columnsOf(item.schema, item.table)
+    const text = (value: unknown) => (typeof value === 'string' ? renameNames(value, columns, lexis, quote) : value)
+    const table = tableName(item.schema, item.table)
+    return { ...item, table, wanted: text(item.wanted), printed: text(item.printed) }
+  }
+  return {
+    ...catalog,
+    tables: catalog.tables.map(renameTable),
+    ...(catalog.printed ? { printed: catalog.printed.map(renamePrinted) } : {})
+  }
 }

@@ -19,6 +19,18 @@ export interface Catalog {
   readonly unread: readonly UnreadObject[]
   /** Views and triggers: carried as they are, so that a plan can take them out of its way and put them back. */
   readonly opaque?: readonly OpaqueObject[]
+  /** In an agreed state: what the engine prints for what was asked for, where their forms do not tell that they are one. */
+  readonly printed?: readonly Printed[]
+}
+
+/** A property that a run of ours has made, and how the engine printed it right after; both in the database's names. */
+export interface Printed {
+  readonly origin: Origin
+  readonly schema: string
+  readonly table: string
+  readonly property: string
+  readonly wanted: unknown
+  readonly printed: unknown
 }
 
 /** What depends on tables and is not designed here; the rights given on a table, which go when it is made again. */
@@ -63,8 +75,12 @@ export interface Column {
   readonly default?: string
   /** Numbers made by the engine: always, or only where none is given. */
   readonly identity?: 'always' | 'by default'
-  /** The expression of a stored computed column. */
+  /** The expression of a computed column. */
   readonly generated?: string
+  /** It is computed when it is read, and not stored. */
+  readonly virtual?: true
+  /** How its text is compared and sorted; where one side does not say, it is as the other has it. */
+  readonly collation?: string
   readonly comment?: string
   readonly origin?: Origin
 }
@@ -102,6 +118,8 @@ export interface IndexPart {
   /** A column name, or an expression when `expression` is set. */
   readonly column?: string
   readonly expression?: string
+  /** Only so many of the column's first characters. */
+  readonly length?: number
   readonly descending: boolean
   readonly nulls?: 'first' | 'last'
 }

@@ -23,12 +23,26 @@ import {
 import type { Dialect } from '../dialects'
 import type { CompareInput } from './compare'
 import { displaced, match, sameOrigin } from './match'
+import { printedNow } from './printed'
 
 /**
- * What is agreed from now on. Where the two sides are alike, that is agreed, in the live database's words; where they
+ * What is agreed from now on, after a run that had the effects given. Where the two sides are alike, that is agreed, in the live database's words; where they
  * differ (`changes` are their differences) the old agreement stands, and where there was none there is none still.
  */
-export function agree(input: CompareInput, changes: readonly Change[], dialect: Dialect): Catalog {
+export function agree(
+  input: CompareInput,
+  changes: readonly Change[],
+  dialect: Dialect,
+  effects: readonly Change[] = []
+): Catalog {
+  const known = printedNow(input, changes, effects, dialect)
+  // What we made ourselves a moment ago is as wanted, in whatever words.
+  const left = changes.filter((change) => !known.made.has(change))
+  const agreed = agreeOn(input, left, dialect)
+  return known.printed.length ? { ...agreed, printed: known.printed } : agreed
+}
+
+function agreeOn(input: CompareInput, changes: readonly Change[], dialect: Dialect): Catalog {
   const { renames } = match(input, dialect)
   const result = identified(input, renames, dialect)
   const old = input.agreed
@@ -44,15 +58,31 @@ export function agree(input: CompareInput, changes: readonly Change[], dialect: 
 }
 
 /**
- * The older agreement without what a run has taken away: a key or check that was only to be out of the way is missing
- * because of us, not because of somebody behind our back.
+ * The older agreement in the names that a run has given, and without what it has taken away: a key or check that was only
+ * to be out of the way is missing because of us, not because of somebody behind our back.
  */
-export const withoutDropped = (agreed: Catalog, effects: readonly Change[], dialect: Dialect): Catalog =>
-  apply(
-    effects.filter((change) => change.action === 'drop'),
-    agreed,
-    dialect.write
-  )
+export function afterRun(agreed: Catalog, effects: readonly Change[], dialect: Dialect): Catalog {
+  const moves = effects.filter((change) => change.action === 'drop' || change.action === 'rename')
+  return batches(moves).reduce((state, batch) => apply(batch, state, dialect.write), agreed)
+}
+
+/** One after the other, in as few lists as may be meant at once: a name that was given in a list is not taken in it. */
+function batches(changes: readonly Change[]): Change[][] {
+  const lists: Change[][] = []
+  let given = new Set<string>()
+  let kind = ''
+  for (const change of changes) {
+    const now = change.action === 'drop' ? 'drop' : change.address.kind === 'table' ? 'table' : 'member'
+    if (now !== kind || given.has(change.address.name)) {
+      lists.push([])
+      given = new Set()
+      kind = now
+    }
+    lists.at(-1)?.push(change)
+    if (change.action === 'rename') given.add(change.to)
+  }
+  return lists
+}
 
 /**
  * Takes the database as it is for agreed, and runs nothing: all differences are then the design's. What nobody

@@ -15,11 +15,13 @@ import {
   type Change,
   type MemberKind,
   type Origin,
+  type Printed,
   type Table
 } from '../catalog'
 import type { Dialect } from '../dialects'
 import { doomed, type Gone } from './doomed'
 import { match, type ConfirmedRename, type LikelyRename } from './match'
+import { knownAsPrinted } from './printed'
 import { compareProperty } from './property'
 import { attribute, type Difference } from './who'
 
@@ -47,12 +49,22 @@ export interface CompareInput {
  */
 export function compare(input: CompareInput, dialect: Dialect): Comparison {
   const { renames, likely } = match(input, dialect)
-  const changes = difference(input.live, input.wanted, renames, dialect)
+  // What is known to be printed so is held against the live texts in the names that are wanted.
+  const printed =
+    input.agreed?.printed && renameIn({ ...input.agreed, tables: [] }, renamesOf(renames), dialect.write).printed
+  const changes = difference(input.live, input.wanted, renames, dialect, printed)
   return { changes, differences: attribute(changes, input, dialect), likely }
 }
 
 /** The changes from one catalogue to another, with what is renamed already known. */
-export function difference(live: Catalog, wanted: Catalog, renames: readonly Rename[], dialect: Dialect): Change[] {
+export function difference(
+  live: Catalog,
+  wanted: Catalog,
+  renames: readonly Rename[],
+  dialect: Dialect,
+  printed: readonly Printed[] = []
+): Change[] {
+  const known = knownAsPrinted(printed)
   const named = renameIn(live, renamesOf(renames), dialect.write)
 
   // Tables stand at the same place in `live` and `named`, and so do their members: places pair old and new names.
@@ -83,7 +95,7 @@ export function difference(live: Catalog, wanted: Catalog, renames: readonly Ren
   // Columns first: what speaks of one that goes cannot be altered, only made anew.
   for (const kind of MEMBER_KINDS)
     for (const pair of pairs) {
-      const found = compareMembers({ ...pair, kind, renames, gone, dialect })
+      const found = compareMembers({ ...pair, kind, renames, gone, dialect, known })
       drops.push(...found.drops)
       rest.push(...found.rest)
       if (kind === 'column')
@@ -113,6 +125,7 @@ interface MemberInput extends Pair {
   readonly renames: readonly Rename[]
   readonly gone: Gone
   readonly dialect: Dialect
+  readonly known: ReturnType<typeof knownAsPrinted>
 }
 
 interface Member {
@@ -120,7 +133,7 @@ interface Member {
   readonly origin?: Origin
 }
 
-function compareMembers({ before, table, wanted, kind, renames, gone, dialect }: MemberInput) {
+function compareMembers({ before, table, wanted, kind, renames, gone, dialect, known }: MemberInput) {
   const drops: Change[] = []
   const rest: Change[] = []
   const old = members(before, kind)
@@ -148,6 +161,7 @@ function compareMembers({ before, table, wanted, kind, renames, gone, dialect }:
     for (const property of PROPERTIES[kind]) {
       const [from, to] = [propertyOf(member, property), propertyOf(other, property)]
       const same = compareProperty(kind, property, from, to, dialect)
+      if (same === 'cannot tell' && known(other.origin, property, to, from)) continue
       if (same !== 'equal')
         rest.push(alter(memberAddress(wanted, kind, other), property, from, to, same === 'different', other.origin))
     }

@@ -1,7 +1,7 @@
 export { compare, difference, type CompareInput, type Comparison } from './compare'
 export { compareProperty } from './property'
 export type { ConfirmedRename, LikelyRename } from './match'
-export { agree, baseline, withoutDropped } from './agreed'
+export { agree, baseline, afterRun } from './agreed'
 export { differenceKey, objectAt, type Difference, type Who } from './who'
 export { asSpelled } from './spelling'
 export { inScope, isKeptDifferent, keepDifferent } from './scope'

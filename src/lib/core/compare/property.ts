@@ -12,6 +12,8 @@ export function compareProperty(
   dialect: Dialect
 ): Sameness {
   if (sameValue(from, to)) return 'equal'
+  // A design says nothing of it: then it is as the database has it.
+  if (property === 'collation' && (from === undefined || to === undefined)) return 'equal'
   const { lexis } = dialect.write
   if (kind === 'column' && property === 'type')
     return dialect.types.canonical(String(from)) === dialect.types.canonical(String(to)) ? 'equal' : 'different'

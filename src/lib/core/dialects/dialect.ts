@@ -174,6 +174,8 @@ export interface StepDraft {
   readonly effects: readonly Change[]
   readonly hazards: readonly Hazard[]
   readonly preflight?: Preflight
+  /** Which values stay, but not as they are: rounded, cut, or written otherwise. */
+  readonly changed?: Preflight
   /** What it is about, where its effects do not say. */
   readonly about?: Address
   /** A view or trigger that is there afterwards, or is not. Telling only while the step is under way: others undo it. */

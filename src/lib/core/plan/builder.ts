@@ -40,6 +40,7 @@ export class Builder {
         hazards: draft.hazards,
         undo,
         ...(draft.preflight ? { preflight: draft.preflight } : {}),
+        ...(draft.changed ? { changed: draft.changed } : {}),
         ...(draft.shows ? { shows: draft.shows } : {})
       })
       if (!this.open && !this.dialect.profile.features.transactionalDdl) this.next()

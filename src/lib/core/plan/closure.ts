@@ -74,7 +74,7 @@ type Constrained = Exclude<MemberKind, 'column'>
 const constrained: readonly Constrained[] = ['primaryKey', 'unique', 'index', 'check', 'foreignKey']
 const keys: readonly Constrained[] = ['primaryKey', 'unique', 'index']
 /** Properties of a column that an engine sets together or not at all. */
-const tied = new Set(['type', 'default', 'identity', 'generated'])
+const tied = new Set(['type', 'default', 'identity', 'generated', 'virtual', 'collation'])
 
 class Needs {
   /** Changes by the table they are about, in the live names and in the wanted ones. */

@@ -183,7 +183,10 @@ describe('what a step says', () => {
       catalog(table('vessel', [column('imo'), column('loa')]), table('tide', [column('height')]))
     ]
     const there = planned(a, b)
-    expect(there.steps.map((s) => s.undo)).toEqual([['DROP TABLE public.tide'], ['ALTER TABLE public.vessel DROP COLUMN loa']])
+    expect(there.steps.map((s) => s.undo)).toEqual([
+      ['DROP TABLE public.tide'],
+      ['ALTER TABLE public.vessel DROP COLUMN loa']
+    ])
     const changes = compare({ wanted: b, live: a }, postgres).changes
     expect(plan(there.to, invert(changes), postgres).steps.map((s) => s.statement)).toEqual([
       'DROP TABLE public.tide',

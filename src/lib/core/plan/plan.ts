@@ -41,8 +41,14 @@ export interface Migration {
 /** The statements of a plan as a script, with what must stand around each transaction. */
 export function migrationScript(migration: Migration, dialect: Dialect): { readonly sql: string }[] {
   const { around } = dialect.write
+  const byGroup = new Map<number, { readonly sql: string }[]>()
+  for (const { group, statement } of migration.steps) {
+    const own = byGroup.get(group)
+    if (own) own.push({ sql: statement })
+    else byGroup.set(group, [{ sql: statement }])
+  }
   return migration.groups.flatMap((group) => {
-    const own = migration.steps.filter((step) => step.group === group.id).map((step) => ({ sql: step.statement }))
+    const own = byGroup.get(group.id) ?? []
     if (!around || own.length < 2) return own
     return [...around.before.map((sql) => ({ sql })), ...own, ...around.after.map((sql) => ({ sql }))]
   })

@@ -39,6 +39,7 @@ export interface Step {
   readonly after: readonly Fact[]
   readonly hazards: readonly Hazard[]
   readonly preflight?: Preflight
+  readonly changed?: Preflight
   /** Statements that bring the structure back to what it was before this step. */
   readonly undo: readonly string[]
   readonly shows?: Shown

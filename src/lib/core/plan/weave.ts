@@ -17,35 +17,56 @@ export function stepKey(step: Pick<Step, 'effects' | 'statement'>): string {
  * The plan with the steps of a person's own. Where the engine can, such a step is in the transaction of the one it
  * stands by. One whose step is not in the plan runs first or last, and says so.
  */
-export function weave(migration: Migration, own: readonly HandStep[], dialect: Dialect): Migration {
-  if (own.length === 0 || migration.steps.length === 0) return migration
-  const steps = [...migration.steps]
-  const groups = new Map<number, Group>(migration.groups.map((group) => [group.id, group]))
+export function weave(migration: Migration, list: readonly HandStep[], dialect: Dialect): Migration {
+  if (list.length === 0 || migration.steps.length === 0) return migration
   const together = dialect.profile.features.transactionalDdl
-  own.forEach((item, n) => {
-    const at = steps.findIndex((step) => step.hand === undefined && stepKey(step) === item.anchor)
-    const anchor = steps[at]
-    const before = item.place === 'before'
-    const beside = (anchor ?? (before ? steps[0] : steps.at(-1)))?.group ?? 1
-    const group = anchor && together ? beside : beside + (before ? -0.5 : 0.5) + n / 1000
-    const step: Step = {
-      id: `own ${item.id}`,
-      group,
-      statement: item.statement,
-      why: anchor
-        ? 'a step of your own'
-        : `a step of your own, whose place is not in this plan: it runs ${before ? 'first' : 'last'}`,
-      about: (anchor ?? steps[0])?.about ?? { kind: 'table', schema: '', table: '', name: '' },
-      effects: [],
-      before: [],
-      after: [],
-      hazards: [],
-      undo: [],
-      hand: item.id
+  const anchors = new Map([...migration.steps].reverse().map((step) => [stepKey(step), step.id]))
+  const at = (item: HandStep) => `${anchors.get(item.anchor) ?? ''} ${item.place}`
+  const byPlace = new Map<string, HandStep[]>()
+  for (const item of list) byPlace.set(at(item), [...(byPlace.get(at(item)) ?? []), item])
+
+  const steps: Step[] = []
+  const groups: Group[] = []
+  let [group, alone] = [0, 0]
+  /** Steps by hand: in a transaction of that number, or each in one of its own, numbered in between. */
+  const own = (place: string, beside: Step | undefined, within?: number) => {
+    for (const item of byPlace.get(place) ?? []) {
+      const number = within ?? group + ++alone / (list.length + 1)
+      if (within === undefined) groups.push({ id: number, before: [], after: [] })
+      steps.push(byHand(item, number, beside, beside !== undefined && place.startsWith(beside.id)))
     }
-    if (!groups.has(group)) groups.set(group, { id: group, before: [], after: [] })
-    const index = anchor ? (before ? at : at + 1) : before ? 0 : steps.length
-    steps.splice(index, 0, step)
-  })
-  return { ...migration, steps, groups: [...groups.values()].sort((a, b) => a.id - b.id) }
+  }
+  const known = new Map(migration.groups.map((g) => [g.id, g]))
+  const enter = (step: Step) => {
+    if (step.group === group) return
+    ;[group, alone] = [step.group, 0]
+    const found = known.get(step.group)
+    if (found) groups.push(found)
+  }
+  own(' before', migration.steps[0])
+  for (const step of migration.steps) {
+    if (together) enter(step)
+    own(`${step.id} before`, step, together ? step.group : undefined)
+    enter(step)
+    steps.push(step)
+    own(`${step.id} after`, step, together ? step.group : undefined)
+  }
+  own(' after', migration.steps.at(-1))
+  return { ...migration, steps, groups }
 }
+
+const byHand = (item: HandStep, group: number, beside: Step | undefined, anchored: boolean): Step => ({
+  id: `own ${item.id}`,
+  group,
+  statement: item.statement,
+  why: anchored
+    ? 'a step of your own'
+    : `a step of your own, whose place is not in this plan: it runs ${item.place === 'before' ? 'first' : 'last'}`,
+  about: beside?.about ?? { kind: 'table', schema: '', table: '', name: '' },
+  effects: [],
+  before: [],
+  after: [],
+  hazards: [],
+  undo: [],
+  hand: item.id
+})

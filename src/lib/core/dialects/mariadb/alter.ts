@@ -1,11 +1,11 @@
 // How MariaDB changes what is there: ALTER TABLE. A column is restated whole, so all its changes are one statement.
 import { propertyOf, withProperty, type Column, type Key, type Table } from '../../catalog'
 import type { Alterer, Hazard, StepDraft } from '../dialect'
-import { altered, created, hazard, preflight, standardAlterer, step } from '../standard'
+import { altered, created, dropped, hazard, preflight, standardAlterer, step } from '../standard'
 import { conversion } from './conversion'
 import type { MariadbWriter } from './write'
 
-const PROPERTIES = ['type', 'nullable', 'default', 'identity', 'generated', 'comment'] as const
+const PROPERTIES = ['type', 'nullable', 'default', 'identity', 'generated', 'virtual', 'collation', 'comment'] as const
 
 export function mariadbAlterer(write: MariadbWriter): Alterer {
   const standard = standardAlterer(write, { foreignKeysInTable: false })
@@ -14,15 +14,18 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
   const leadsKey = (table: Table, name: string) =>
     [...(table.primaryKey ? [table.primaryKey] : []), ...table.uniques].some((key) => key.columns[0] === name)
 
+  /** What no restating leads to; a stored column that is no longer computed keeps its values. */
   const madeAnew = (from: Column, to: Column) =>
-    conversion(from, to, '').how === 'none' || from.generated !== to.generated
+    conversion(from.type, to.type, '').how === 'none' ||
+    (to.generated !== undefined && (from.generated !== to.generated || from.virtual !== to.virtual)) ||
+    (from.virtual === true && to.generated === undefined)
 
   function modify(
     table: Table,
     from: Column,
     to: Column,
     hazards: Hazard[],
-    test?: StepDraft['preflight']
+    tests: Pick<StepDraft, 'preflight' | 'changed'> = {}
   ): StepDraft[] {
     const changed = PROPERTIES.filter((property) => propertyOf(from, property) !== propertyOf(to, property))
     if (changed.length === 0) return []
@@ -34,21 +37,67 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
           altered(table, 'column', from.name, property, propertyOf(from, property), propertyOf(to, property))
         ),
         hazards,
-        ...(test ? { preflight: test } : {})
+        ...tests
       }
     ]
   }
 
-  /** One statement, so that a table's only column can be made anew too. */
-  const anew = (table: Table, from: Column, to: Column): StepDraft[] =>
-    modify(table, from, to, [
-      hazard('loses data', `what ${from.name} holds goes with it: no way leads from ${from.type} to ${to.type}`),
+  /** Where a column stands among the others. */
+  const at = (table: Table, name: string) => {
+    const before = table.columns[table.columns.findIndex((c) => c.name === name) - 1]
+    return before ? ` AFTER ${write.quote(before.name)}` : ' FIRST'
+  }
+
+  /** One statement, so that a table's only column can be made anew too; what can be carried over goes by a column beside it. */
+  function anew(table: Table, from: Column, to: Column): StepDraft[] {
+    const { carried, loses } = conversion(from.type, to.type, write.quote(from.name))
+    // A computed column's values are those of its expression.
+    const value = to.generated !== undefined ? undefined : from.type === to.type ? write.quote(from.name) : carried
+    if (value !== undefined) return carriedOver(table, from, to, value, loses)
+    const gone =
+      to.generated !== undefined || from.generated !== undefined
+        ? `what ${from.name} holds goes with it: it is ${to.generated === undefined ? 'no longer' : 'now'} computed`
+        : `what ${from.name} holds goes with it: no way leads from ${from.type} to ${to.type}`
+    return modify(table, from, to, [
+      hazard('loses data', gone),
       hazard('cannot be undone', 'the way back makes the column again, empty')
     ]).map((draft) => ({
       ...draft,
-      statement: `ALTER TABLE ${of(table)} DROP COLUMN ${write.quote(from.name)}, ADD COLUMN ${write.column(to)}`,
+      statement: `ALTER TABLE ${of(table)} DROP COLUMN ${write.quote(from.name)}, ADD COLUMN ${write.column(to)}${at(table, from.name)}`,
       why: `makes ${from.name} anew`
     }))
+  }
+
+  function carriedOver(table: Table, from: Column, to: Column, value: string, loses?: string): StepDraft[] {
+    const fresh: Column = { name: `${[...from.name].slice(0, 58).join('')}_new`, type: to.type, nullable: true }
+    const hazards = loses === undefined ? [] : [hazard('loses data', loses)]
+    const about = created(table, { kind: 'column', value: from }).address
+    return [
+      {
+        ...step(
+          write.addColumn(table, fresh),
+          `makes a column for what ${from.name} will be`,
+          created(table, { kind: 'column', value: fresh })
+        ),
+        about
+      },
+      {
+        statement: `UPDATE ${of(table)} SET ${write.quote(fresh.name)} = ${value}`,
+        why: `writes the values of ${from.name} as ${to.type}`,
+        effects: [],
+        about,
+        hazards: [...hazards, hazard('rewrites table', 'every row is written again')],
+        undo: []
+      },
+      ...modify(table, from, to, []).map((draft) => ({
+        ...draft,
+        statement: `ALTER TABLE ${of(table)} DROP COLUMN ${write.quote(from.name)}, CHANGE COLUMN ${write.quote(fresh.name)} ${write.column(to)}${at(table, from.name)}`,
+        why: `puts the new ${from.name} in the old one’s place`,
+        about,
+        effects: [dropped(table, { kind: 'column', value: fresh }), ...draft.effects]
+      }))
+    ]
+  }
 
   const unnumbered = (table: Table): StepDraft[] =>
     table.columns
@@ -101,7 +150,7 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
         )
       const goal = to.identity && !leadsKey(table, to.name) ? withProperty(to, 'identity', undefined) : to
       const column = write.quote(from.name)
-      const how = conversion(from, goal, column)
+      const how = conversion(from.type, goal.type, column)
       const hazards: Hazard[] = []
       const questions: string[] = []
       if (how.loses !== undefined) hazards.push(hazard('loses data', how.loses))
@@ -111,10 +160,16 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
       if (from.type !== goal.type || from.nullable !== goal.nullable)
         hazards.push(hazard('rewrites table', 'the rows may be written again while the table is locked'))
       const where = questions.map((condition) => `(${condition})`).join(' OR ')
-      const test = questions.length
-        ? preflight(`Which values of ${from.name} do not fit?`, of(table), where)
-        : undefined
-      return modify(table, from, goal, hazards, test)
+      return modify(table, from, goal, hazards, {
+        ...(questions.length
+          ? { preflight: preflight(`Which values of ${from.name} do not fit?`, of(table), where) }
+          : {}),
+        ...(how.changesWhere === undefined
+          ? {}
+          : {
+              changed: preflight(`Which values of ${from.name} do not stay as they are?`, of(table), how.changesWhere)
+            })
+      })
     },
     addMember: (table, kind, member) => {
       if (kind !== 'index' || member.comment === undefined)

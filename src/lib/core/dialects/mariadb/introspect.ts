@@ -42,7 +42,7 @@ export const mariadbQueries: CatalogQueries = {
     const columns = byTable(
       await query(
         `SELECT table_name AS owner, column_name AS name, column_default AS value, is_nullable AS nullable, column_type AS type,
-           extra AS extra, generation_expression AS generated, column_comment AS comment
+           extra AS extra, generation_expression AS generated, column_comment AS comment, collation_name AS collation
          FROM information_schema.columns WHERE ${here} ORDER BY table_name, ordinal_position`
       )
     )
@@ -138,14 +138,19 @@ function tableOf(
     const [first] = parts
     const comment = first ? str(first, 'comment') : ''
     const unique = first !== undefined && Number(first['shared']) === 0
-    if (parts.some((part) => part['cut'] !== null)) unread.push({ kind: 'index of a part of a column', name })
+    const special = /^(fulltext|spatial)$/i.test(first ? str(first, 'method') : '')
+    const plain = !special && parts.every((part) => part['cut'] === null)
     if (name === 'PRIMARY') primaryKey = { name, columns: names }
-    else if (unique && ascending && comment === '') uniques.push({ name, columns: names })
+    else if (unique && ascending && comment === '' && plain) uniques.push({ name, columns: names })
     else if (!(foreignKeys.some((fk) => fk.name === name && fk.columns.join() === names.join()) && !unique))
       indexes.push({
         name,
         unique,
-        parts: parts.map((part) => ({ column: str(part, 'part'), descending: str(part, 'direction') === 'D' })),
+        parts: parts.map((part) => ({
+          column: str(part, 'part'),
+          ...(part['cut'] === null || special ? {} : { length: Number(part['cut']) }),
+          descending: str(part, 'direction') === 'D'
+        })),
         ...(first && !['BTREE', ''].includes(str(first, 'method'))
           ? { method: str(first, 'method').toLowerCase() }
           : {}),
@@ -186,6 +191,9 @@ function columnOf(row: Row, json: boolean): Column {
       : { default: asWritten(String(value)) }),
     ...(extra.includes('auto_increment') ? { identity: 'by default' as const } : {}),
     ...(generated === '' ? {} : { generated: asWritten(generated) }),
+    ...(extra.includes('virtual') ? { virtual: true as const } : {}),
+    // JSON is text of one collation.
+    ...(row['collation'] == null || json ? {} : { collation: str(row, 'collation') }),
     ...(comment === '' ? {} : { comment })
   }
 }

@@ -1,7 +1,9 @@
 // MariaDB's types: "Data Types" of its documentation (ranges and storage sizes are those of its pages on each type).
 import type { NeutralType } from '../../types'
 import type { TypeSystem } from '../dialect'
+import { significant, textOf } from '../../sql'
 import { oneOfAsText, tidyType } from '../standard'
+import { mariadbLexis } from './lexis'
 
 /** Display widths say nothing of a value, but for `tinyint(1)`, which is how a truth value is told. */
 export function canonicalType(type: string): string {
@@ -19,8 +21,14 @@ export function canonicalType(type: string): string {
 
 /** A type's first word and the numbers in its parentheses. */
 export function partsOfType(type: string): { name: string; args: number[] } {
-  const [, name = type, args] = /^([a-z ]+?)(?:\(([\d,]+)\))?(?: .*)?$/.exec(canonicalType(type)) ?? []
+  const [, name = type, args] = /^([a-z0-9]+)(?:\(([\d,]+)\))?/.exec(canonicalType(type)) ?? []
   return { name, args: args === undefined ? [] : args.split(',').map(Number) }
+}
+
+/** The values that an enum or set allows. */
+export function valuesOfType(type: string): string[] {
+  if (!/^(enum|set)\(/.test(type)) return []
+  return significant(type, mariadbLexis).flatMap((token) => textOf(token, mariadbLexis) ?? [])
 }
 
 function fromNeutral(type: NeutralType, version: string): ReturnType<TypeSystem['fromNeutral']> {

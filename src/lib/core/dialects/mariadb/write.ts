@@ -21,7 +21,8 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
     [
       quote(c.name),
       c.type,
-      c.generated !== undefined && `GENERATED ALWAYS AS (${c.generated}) STORED`,
+      c.collation !== undefined && /^(char|varchar|\w*text|enum|set)\b/.test(c.type) && `COLLATE ${c.collation}`,
+      c.generated !== undefined && `GENERATED ALWAYS AS (${c.generated}) ${c.virtual ? 'VIRTUAL' : 'STORED'}`,
       // A timestamp that may be empty must say so.
       c.generated === undefined && (c.nullable ? 'NULL' : 'NOT NULL'),
       c.default !== undefined && `DEFAULT ${bare.test(c.default) ? c.default : `(${c.default})`}`,
@@ -39,6 +40,12 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
       value: { ...constraint.value, onDelete: 'no action', onUpdate: 'no action', deferrable: 'no' }
     })
     return `${plain} ON DELETE ${onDelete.toUpperCase()} ON UPDATE ${onUpdate.toUpperCase()}`
+  }
+  /** "FULLTEXT", "SPATIAL": kinds of their own, where others are methods. */
+  const createIndex: Writer['createIndex'] = (t, index) => {
+    const { method, ...rest } = index
+    if (method !== 'fulltext' && method !== 'spatial') return standard.createIndex(t, index)
+    return standard.createIndex(t, rest).replace(/^CREATE INDEX/, `CREATE ${method.toUpperCase()} INDEX`)
   }
   return {
     ...standard,
@@ -69,7 +76,7 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
         ? `ALTER TABLE ${of(t)} ADD PRIMARY KEY (${constraint.value.columns.map(quote).join(', ')})`
         : `ALTER TABLE ${of(t)} ADD ${foreignKey(constraint)}`,
     createIndex: (t, index) =>
-      standard.createIndex(t, index) + (index.comment === undefined ? '' : ` COMMENT ${literal(index.comment)}`),
+      createIndex(t, index) + (index.comment === undefined ? '' : ` COMMENT ${literal(index.comment)}`),
     dropIndex: (t, index) => `DROP INDEX ${quote(index.name)} ON ${of(t)}`,
     comment: (t, on, text) => (on.kind === 'table' ? [`ALTER TABLE ${of(t)} COMMENT = ${literal(text ?? '')}`] : [])
   }

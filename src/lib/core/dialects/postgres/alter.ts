@@ -12,7 +12,9 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
   /** A column that cannot be brought over: no cast leads to the type, or it is computed otherwise now. */
   const madeAnew = (from: Column, to: Column) =>
     (from.type !== to.type && convert(from, to).how === 'none') ||
-    (to.generated !== undefined && from.generated !== to.generated)
+    (to.generated !== undefined && (from.generated !== to.generated || from.virtual !== to.virtual)) ||
+    // What was never stored has no values to leave behind.
+    (from.virtual === true && to.generated === undefined)
 
   function changeType(table: Table, from: Column, to: Column): StepDraft {
     const how = convert(from, to)

@@ -152,6 +152,7 @@ function columnOf(row: Row): Column {
     type: canonicalType(str(row, 'type')),
     nullable: row['required'] !== true,
     ...(generated === '' ? some('default', expression) : some('generated', expression)),
+    ...(generated === 'v' ? { virtual: true as const } : {}),
     ...(identity === '' ? {} : { identity: identity === 'a' ? ('always' as const) : ('by default' as const) }),
     ...some('comment', optional(row, 'comment'))
   }
@@ -287,8 +288,6 @@ const unreadQuery = (inSchemas: string, inTables: string) => `
   UNION ALL SELECT 'collation of column', c.relname || '.' || a.attname FROM pg_attribute a JOIN pg_class c ON c.oid = a.attrelid
   JOIN pg_namespace n ON n.oid = c.relnamespace JOIN pg_type t ON t.oid = a.atttypid
   WHERE ${inTables} AND a.attnum > 0 AND NOT a.attisdropped AND a.attcollation <> t.typcollation
-  UNION ALL SELECT 'computed column that is not stored', c.relname || '.' || a.attname FROM pg_attribute a JOIN pg_class c ON c.oid = a.attrelid
-  JOIN pg_namespace n ON n.oid = c.relnamespace WHERE ${inTables} AND a.attgenerated = 'v' AND NOT a.attisdropped
   UNION ALL SELECT 'operator class of index', x.relname FROM pg_index i JOIN pg_class c ON c.oid = i.indrelid JOIN pg_class x ON x.oid = i.indexrelid
   JOIN pg_namespace n ON n.oid = c.relnamespace
   WHERE ${inTables} AND EXISTS (SELECT FROM pg_opclass o WHERE o.oid = ANY (i.indclass::oid[]) AND NOT o.opcdefault)

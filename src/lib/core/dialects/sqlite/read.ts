@@ -201,7 +201,7 @@ function readColumn(item: Cursor, draft: Draft) {
       if (item.take('stored')) column = { ...column, generated }
       else {
         item.take('virtual')
-        draft.unread.push(`computed column that is not stored ${name}`)
+        column = { ...column, generated, virtual: true }
       }
     } else draft.unread.push(`${item.next()} of column ${name}`)
   }

@@ -22,7 +22,8 @@ export function sqliteWriter(profile: EngineProfile): Writer {
     return [
       quote(column.name),
       column.type,
-      column.generated !== undefined && `GENERATED ALWAYS AS (${column.generated}) STORED`,
+      column.generated !== undefined &&
+        `GENERATED ALWAYS AS (${column.generated}) ${column.virtual ? 'VIRTUAL' : 'STORED'}`,
       column.default !== undefined && `DEFAULT ${bare.test(column.default) ? column.default : `(${column.default})`}`,
       !column.nullable && 'NOT NULL',
       key && `CONSTRAINT ${quote(key.name)} PRIMARY KEY AUTOINCREMENT`

@@ -5,6 +5,13 @@ import type { TypeSystem } from '../dialect'
 export const tidyType = (type: string): string =>
   type
     .trim()
+    // What stands in quotes is a value, not a word.
+    .split(/('(?:[^'\\]|''|\\.)*')/)
+    .map((part, i) => (i % 2 ? part : tidy(part)))
+    .join('')
+
+const tidy = (words: string): string =>
+  words
     .toLowerCase()
     .replace(/\s+/g, ' ')
     .replace(/ ?\( ?/g, '(')

@@ -41,7 +41,8 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
       quote(column.name),
       column.type,
       column.identity && `GENERATED ${column.identity.toUpperCase()} AS IDENTITY`,
-      column.generated !== undefined && `GENERATED ALWAYS AS (${column.generated}) STORED`,
+      column.generated !== undefined &&
+        `GENERATED ALWAYS AS (${column.generated}) ${column.virtual ? 'VIRTUAL' : 'STORED'}`,
       column.default !== undefined && `DEFAULT ${column.default}`,
       !column.nullable && 'NOT NULL'
     ]
@@ -79,6 +80,7 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
 
   const indexPart = (part: IndexPart): string =>
     (part.column === undefined ? `(${part.expression ?? ''})` : quote(part.column)) +
+    (part.length === undefined ? '' : `(${part.length})`) +
     (part.descending ? ' DESC' : '') +
     (part.nulls ? ` NULLS ${part.nulls.toUpperCase()}` : '')
 

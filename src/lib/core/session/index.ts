@@ -1,0 +1,11 @@
+export {
+  catalogSession,
+  session,
+  type Along,
+  type Beside,
+  type Chosen,
+  type Comparison,
+  type Scope,
+  type Session,
+  type TakenBack
+} from './session'
