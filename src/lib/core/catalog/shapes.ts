@@ -71,6 +71,8 @@ export interface Column {
   /** In the engine's own words and the dialect's canonical spelling. */
   readonly type: string
   readonly nullable: boolean
+  /** It is never empty by what it is (SQLite's row number), without a word of its own that says so. */
+  readonly neverEmpty?: true
   /** An SQL expression. */
   readonly default?: string
   /** Numbers made by the engine: always, or only where none is given. */
@@ -98,7 +100,13 @@ export type ReferentialAction = 'no action' | 'restrict' | 'cascade' | 'set null
 export interface ForeignKey {
   readonly name: string
   readonly columns: readonly string[]
-  readonly references: { readonly schema: string; readonly table: string; readonly columns: readonly string[] }
+  readonly references: {
+    readonly schema: string
+    readonly table: string
+    readonly columns: readonly string[]
+    /** The columns were not named: they are the parent's key, whatever it is. */
+    readonly unnamed?: true
+  }
   readonly onDelete: ReferentialAction
   readonly onUpdate: ReferentialAction
   readonly deferrable: 'no' | 'deferrable' | 'initially deferred'

@@ -19,7 +19,7 @@ import {
   type Table
 } from '../catalog'
 import type { Dialect } from '../dialects'
-import { doomed, type Gone } from './doomed'
+import { doomed, tablesThatGo, type Gone } from './doomed'
 import { match, type ConfirmedRename, type LikelyRename } from './match'
 import { knownAsPrinted } from './printed'
 import { compareProperty } from './property'
@@ -89,7 +89,11 @@ export function difference(
       rest.push(alter(tableAddress(other), 'comment', table.comment, other.comment, true, other.origin))
   const goneColumns = new Map<string, Set<string>>()
   const gone: Gone = {
-    tables: new Set(drops.map(({ address }) => tableKey(address.schema, address.table))),
+    tables: tablesThatGo(
+      drops.flatMap((c) => (c.action === 'drop' && c.object.kind === 'table' ? c.object.value : [])),
+      wanted,
+      dialect
+    ),
     columns: goneColumns
   }
   // Columns first: what speaks of one that goes cannot be altered, only made anew.

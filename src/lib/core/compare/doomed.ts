@@ -1,12 +1,32 @@
 // What cannot outlive the columns and tables that go: it is dropped and made again, never altered, since its old and its
 // new form may speak of different columns by one name.
-import { tableKey, usesColumn, type ForeignKey, type MemberKind, type MemberOf, type Table } from '../catalog'
+import {
+  tableKey,
+  usesColumn,
+  type Catalog,
+  type ForeignKey,
+  type MemberKind,
+  type MemberOf,
+  type Table
+} from '../catalog'
+import type { Dialect } from '../dialects'
 import type { Lexis } from '../sql'
 
 /** Tables and columns of the live database that go, by `tableKey`. */
 export interface Gone {
   readonly tables: ReadonlySet<string>
   readonly columns: ReadonlyMap<string, ReadonlySet<string>>
+}
+
+/**
+ * The live tables that go and take along what points at them. Where a foreign key may name a table that is not there, it
+ * stays as it is unless another table comes in the place of the one that goes.
+ */
+export function tablesThatGo(tables: readonly Table[], wanted: Catalog, { profile }: Dialect): Set<string> {
+  const keys = tables.map((table) => tableKey(table.schema, table.name))
+  if (!profile.features.foreignKeysInTable) return new Set(keys)
+  const coming = new Set(wanted.tables.map((table) => tableKey(table.schema, table.name)))
+  return new Set(keys.filter((key) => coming.has(key)))
 }
 
 const none: ReadonlySet<string> = new Set()

@@ -17,7 +17,7 @@ import {
   type Table
 } from '../catalog'
 import { nameKey, type Dialect } from '../dialects'
-import { doomed, type Gone } from './doomed'
+import { doomed, tablesThatGo, type Gone } from './doomed'
 
 type Rename = Change & { action: 'rename' }
 
@@ -84,7 +84,11 @@ export function match(side: Side, dialect: Dialect): Matching {
     })
   )
   const gone: Gone = {
-    tables: new Set(side.live.tables.filter((table) => !tables.has(table)).map((t) => tableKey(t.schema, t.name))),
+    tables: tablesThatGo(
+      side.live.tables.filter((table) => !tables.has(table)),
+      side.wanted,
+      dialect
+    ),
     columns: new Map(
       [...columnPairs].map(([live, pairs]) => [
         tableKey(live.schema, live.name),

@@ -1,5 +1,5 @@
 // Whether one property of an object means the same on both sides, in the engine's eyes.
-import { sameValue, type CatalogObject } from '../catalog'
+import { sameValue, type CatalogObject, type ForeignKey } from '../catalog'
 import type { Dialect } from '../dialects'
 import { compareExpressions, worst, type Sameness } from '../sql'
 
@@ -14,6 +14,7 @@ export function compareProperty(
   if (sameValue(from, to)) return 'equal'
   // A design says nothing of it: then it is as the database has it.
   if (property === 'collation' && (from === undefined || to === undefined)) return 'equal'
+  if (property === 'references') return sameReferences(from as References, to as References)
   const { lexis } = dialect.write
   if (kind === 'column' && property === 'type')
     return dialect.types.canonical(String(from)) === dialect.types.canonical(String(to)) ? 'equal' : 'different'
@@ -24,6 +25,15 @@ export function compareProperty(
     return worst(from.map((part: object, i) => comparePart(part, to[i] as object, dialect)))
   }
   return 'different'
+}
+
+type References = ForeignKey['references']
+
+/** Columns that are not named are the parent's key: where there is no parent, nobody knows them. */
+function sameReferences(a: References, b: References): Sameness {
+  if (a.schema !== b.schema || a.table !== b.table) return 'different'
+  const unknown = (side: References) => side.unnamed === true && side.columns.length === 0
+  return unknown(a) || unknown(b) || sameValue(a.columns, b.columns) ? 'equal' : 'different'
 }
 
 function comparePart(a: object, b: object, dialect: Dialect): Sameness {

@@ -10,11 +10,14 @@ import {
   type Address,
   type Catalog,
   type Change,
+  type Index,
   type Table
 } from '../catalog'
 import { difference } from '../compare'
 import { nameKey, type Dialect, type Rebuilder, type RebuildNames, type StepDraft } from '../dialects'
 import type { Builder } from './builder'
+import { renameNames } from '../sql'
+import { emit } from './emit'
 import { hasColumn, orderRenames, temporaryName } from './names'
 import { dependentsOf, putBack, takeAway } from './dependents'
 
@@ -54,8 +57,26 @@ export function planByRebuilding({ live, to, changes, renames, rebuild, builder 
   })
   const made = to.tables.filter((table) => !pairs.some((pair) => pair.table === table))
   const must = pairs.filter((pair) => pair.changes.some((change) => !rebuild.inPlace(pair.now, change)))
-  // Before one transaction for all, only the making of a table anew can ask in names that are there already.
-  const again = must.length === 0 ? [] : pairs.filter((pair) => must.includes(pair) || pair.changes.some(mayFail))
+  // Before one transaction for all, only the making of a table anew can ask of a column that is yet to come.
+  const again =
+    must.length === 0
+      ? []
+      : pairs.filter((pair) => must.includes(pair) || pair.changes.some((c) => mayFail(c) && !asked(c, pair.now)))
+  /** What is asked beforehand is asked in the names that are there then. */
+  function asked(change: Change, now: Table): StepDraft['preflight'] {
+    const was = findTable(live, now.schema, liveTableOf(now.name, moves))
+    if (change.action !== 'create' || change.object.kind !== 'index' || !was) return undefined
+    const old = liveNames(now.name, live, moves, []).live(now.name)
+    const columns = new Map(now.columns.map((c) => [c.name, old?.column(c.name)]))
+    const index = change.object.value
+    const parts = index.parts.map((part) => ({ ...part, column: part.column && columns.get(part.column) }))
+    if (parts.some((part) => part.column === undefined)) return undefined
+    const renamed = new Map([...columns].flatMap(([name, before]) => (before === undefined ? [] : [[name, before]])))
+    const { lexis, quote } = dialect.write
+    const where = index.where === undefined ? {} : { where: renameNames(index.where, renamed, lexis, quote) }
+    const own: Index = { ...index, parts: parts as Index['parts'], ...where }
+    return dialect.alter.addMember(was, 'index', own).find((draft) => draft.preflight)?.preflight
+  }
 
   const names = [...moves.map((move) => move.to), ...to.tables.map((table) => table.name)]
   const work = () => {
@@ -79,7 +100,12 @@ export function planByRebuilding({ live, to, changes, renames, rebuild, builder 
     for (const pair of pairs)
       if (!again.includes(pair)) {
         const late = pair.changes.filter((c) => c.action === 'drop' && c.address.kind === 'column')
-        for (const change of pair.changes) if (!late.includes(change)) builder.make(change)
+        for (const change of pair.changes) {
+          if (late.includes(change)) continue
+          const test = must.length > 0 && mayFail(change) ? asked(change, pair.now) : undefined
+          const drafts = emit(change, builder.state, dialect)
+          builder.add(test ? drafts.map((draft) => (draft.preflight ? { ...draft, preflight: test } : draft)) : drafts)
+        }
         for (const change of late) builder.make(change)
       }
     // Tables that go may name each other: they go together.

@@ -2,7 +2,7 @@
 import { propertyOf, withProperty, type Column, type Key, type Table } from '../../catalog'
 import type { Alterer, Hazard, StepDraft } from '../dialect'
 import { altered, created, dropped, hazard, preflight, standardAlterer, step } from '../standard'
-import { conversion } from './conversion'
+import { conversion, type Conversion } from './conversion'
 import type { MariadbWriter } from './write'
 
 const PROPERTIES = ['type', 'nullable', 'default', 'identity', 'generated', 'virtual', 'collation', 'comment'] as const
@@ -50,10 +50,10 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
 
   /** One statement, so that a table's only column can be made anew too; what can be carried over goes by a column beside it. */
   function anew(table: Table, from: Column, to: Column): StepDraft[] {
-    const { carried, loses } = conversion(from.type, to.type, write.quote(from.name))
+    const how = conversion(from.type, to.type, write.quote(from.name))
     // A computed column's values are those of its expression.
-    const value = to.generated !== undefined ? undefined : from.type === to.type ? write.quote(from.name) : carried
-    if (value !== undefined) return carriedOver(table, from, to, value, loses)
+    const value = to.generated !== undefined ? undefined : from.type === to.type ? write.quote(from.name) : how.carried
+    if (value !== undefined) return carriedOver(table, from, to, value, how)
     const gone =
       to.generated !== undefined || from.generated !== undefined
         ? `what ${from.name} holds goes with it: it is ${to.generated === undefined ? 'no longer' : 'now'} computed`
@@ -68,9 +68,13 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
     }))
   }
 
-  function carriedOver(table: Table, from: Column, to: Column, value: string, loses?: string): StepDraft[] {
+  function carriedOver(table: Table, from: Column, to: Column, value: string, how: Conversion): StepDraft[] {
     const fresh: Column = { name: `${[...from.name].slice(0, 58).join('')}_new`, type: to.type, nullable: true }
-    const hazards = loses === undefined ? [] : [hazard('loses data', loses)]
+    const hazards = [
+      ...(how.loses === undefined ? [] : [hazard('loses data', how.loses)]),
+      ...(how.failsWhere === undefined ? [] : [hazard('may fail', `fails if a value of ${from.name} does not fit`)]),
+      hazard('rewrites table', 'every row is written again')
+    ]
     const about = created(table, { kind: 'column', value: from }).address
     return [
       {
@@ -86,8 +90,11 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
         why: `writes the values of ${from.name} as ${to.type}`,
         effects: [],
         about,
-        hazards: [...hazards, hazard('rewrites table', 'every row is written again')],
-        undo: []
+        hazards,
+        undo: [],
+        ...(how.failsWhere === undefined
+          ? {}
+          : { preflight: preflight(`Which values of ${from.name} do not fit?`, of(table), how.failsWhere) })
       },
       ...modify(table, from, to, []).map((draft) => ({
         ...draft,

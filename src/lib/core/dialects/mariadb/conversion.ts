@@ -310,7 +310,12 @@ function toFloat(source: Parts, target: Parts, column: string): Conversion {
 
 function toYear(source: Parts, column: string): Conversion {
   if (source.family === 'date' || source.family === 'moment')
-    return { how: 'none', carried: `year(${column})`, loses: 'only the year is kept' }
+    return {
+      how: 'none',
+      carried: `year(${column})`,
+      loses: 'only the year is kept',
+      failsWhere: `year(${column}) NOT BETWEEN 1901 AND 2155 AND year(${column}) <> 0`
+    }
   if (source.family === 'time') return { how: 'none' }
   const written = isWritten(source.family)
   const value = written ? `round(CAST(${column} AS decimal(65,30)))` : `round(${numberOf(source, column)})`

@@ -58,18 +58,55 @@ export function conversion(from: string, to: string, column: string, version: nu
   })
 
   if (toFamily === 'text') return toText(source, target, fromFamily, column)
-  if (fromFamily === 'text') {
-    const invalid = version >= 16 ? `NOT pg_input_is_valid(${column}::text, '${to}')` : ''
-    return explicit('the text is read as a value: how it was written is lost', invalid)
-  }
+  if (fromFamily === 'text')
+    return explicit('the text is read as a value: how it was written is lost', invalid(column, target, to, version))
   if (isNumber(fromFamily) && isNumber(toFamily)) return betweenNumbers(source, target, fromFamily, toFamily, column)
-  if (fromFamily === 'boolean' && to === 'integer') return explicit()
-  if (from === 'integer' && toFamily === 'boolean') return explicit('all numbers but 0 become true')
+  const using = (expression: string, loses?: string, failsWhere?: string): Conversion => ({
+    ...explicit(loses, failsWhere),
+    using: expression
+  })
+  if (fromFamily === 'boolean' && isNumber(toFamily)) return using(`${column}::integer::${to}`)
+  if (isNumber(fromFamily) && toFamily === 'boolean') return using(`${column} <> 0`, 'all numbers but 0 become true')
   if (fromFamily === 'moment' && toFamily === 'moment') return betweenMoments(source.name, target.name)
   if (from === 'jsonb' && to === 'json') return { how: 'plain' }
   if (from === 'json' && to === 'jsonb')
     return { how: 'plain', loses: 'repeated keys, order and spaces of the text are lost' }
+  if (toFamily === 'json') return using(`to_${target.name}(${column})`)
+  if (fromFamily === 'json' && (isNumber(toFamily) || toFamily === 'boolean')) {
+    const value = `(${column} #>> '{}')`
+    return using(`${value}::${to}`, 'only a plain value is kept', invalid(value, target, to, version))
+  }
+  if (from === 'timestamp' && to === 'timetz') return using(`${column}::timestamptz::timetz`, 'the day is lost')
+  // What is no type of the standard is read and written as text: enums, networks, ranges, lists.
+  if (fromFamily === 'other' && toFamily === 'other' && ![from, to].includes('uuid') && ![from, to].includes('bytea'))
+    return using(
+      `${column}::text::${to}`,
+      'it is read as it is written',
+      invalid(`${column}::text`, target, to, version)
+    )
   return { how: 'none' }
+}
+
+/** True for text that is no value of a type; `''` where an older server cannot be asked without failing itself. */
+function invalid(text: string, target: Parts, to: string, version: number): string {
+  if (version >= 16) return `NOT pg_input_is_valid(${text}::text, '${to.replaceAll("'", "''")}')`
+  const unless = (pattern: string, rest = 'false') =>
+    `CASE WHEN ${text} ~* '^\\s*${pattern}\\s*$' THEN ${rest} ELSE ${text} IS NOT NULL END`
+  const family = families[target.name]
+  const number = '[-+]?([0-9]+\\.?[0-9]*|\\.[0-9]+)(e[-+]?[0-9]+)?'
+  if (family === 'whole') {
+    const [low, high] = limits[target.name] ?? ['0', '0']
+    return unless('[-+]?[0-9]+', `${text}::numeric NOT BETWEEN ${low} AND ${high}`)
+  }
+  if (family === 'numeric') {
+    const [precision, scale = 0] = target.args
+    if (precision === undefined) return unless(`(${number}|nan)`)
+    return unless(`(${number}|nan)`, `abs(round(nullif(${text}::numeric, 'NaN'), ${scale})) >= 1e${precision - scale}`)
+  }
+  if (family === 'float') return unless(`(${number}|nan|[-+]?inf(inity)?)`)
+  if (family === 'boolean') return unless('(t|tr|tru|true|f|fa|fal|fals|false|y|ye|yes|n|no|on|of|off|1|0)')
+  if (to === 'uuid') return unless('\\{?([0-9a-f]{4}-?){8}\\}?')
+  return ''
 }
 
 const isNumber = (family: Family) => family === 'whole' || family === 'numeric' || family === 'float'
@@ -81,7 +118,8 @@ function toText(source: Parts, target: Parts, fromFamily: Family, column: string
   const [had] = source.args
   const unlimited = target.name === 'text' || size === undefined
   // Fixed text drops its blanks on the way; the length that counts is without them, as char_length has it.
-  const failsWhere = `char_length(${fromFamily === 'text' ? column : column + '::text'}) > ${size ?? 0}`
+  // Blanks that would not fit are cut without a word.
+  const failsWhere = `char_length(rtrim(${fromFamily === 'text' ? column : column + '::text'}, ' ')) > ${size ?? 0}`
   if (fromFamily === 'text') {
     const grows = unlimited || (had !== undefined && had <= size)
     const inPlace = source.name !== 'char' && target.name !== 'char' && grows

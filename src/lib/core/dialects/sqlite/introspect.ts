@@ -76,7 +76,11 @@ function withParentKeys(tables: readonly Table[]): Table[] {
       const parent = tables.find((t) => inSmall(t.name) === inSmall(fk.references.table))
       const columns = fk.references.columns.length ? fk.references.columns : (parent?.primaryKey?.columns ?? [])
       const named = columns.map((name) => asNamed(name, parent?.columns ?? []))
-      return { ...fk, references: { ...fk.references, table: parent?.name ?? fk.references.table, columns: named } }
+      const unnamed = fk.references.columns.length === 0 ? { unnamed: true as const } : {}
+      return {
+        ...fk,
+        references: { schema: 'main', table: parent?.name ?? fk.references.table, columns: named, ...unnamed }
+      }
     })
   }))
 }

@@ -115,7 +115,9 @@ export function readTable(name: string, sql: string): ReadTable {
     table: {
       schema: 'main',
       name,
-      columns: draft.columns.map((column) => (isRowId(column) ? { ...column, nullable: false } : column)),
+      columns: draft.columns.map((column) =>
+        isRowId(column) && column.nullable ? { ...column, nullable: false, neverEmpty: true } : column
+      ),
       ...(primaryKey ? { primaryKey } : {}),
       uniques,
       foreignKeys,

@@ -25,7 +25,7 @@ export function sqliteWriter(profile: EngineProfile): Writer {
       column.generated !== undefined &&
         `GENERATED ALWAYS AS (${column.generated}) ${column.virtual ? 'VIRTUAL' : 'STORED'}`,
       column.default !== undefined && `DEFAULT ${bare.test(column.default) ? column.default : `(${column.default})`}`,
-      !column.nullable && 'NOT NULL',
+      !column.nullable && !column.neverEmpty && 'NOT NULL',
       key && `CONSTRAINT ${quote(key.name)} PRIMARY KEY AUTOINCREMENT`
     ]
       .filter((part) => part)

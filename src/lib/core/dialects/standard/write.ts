@@ -56,7 +56,7 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
   const foreignKeyClause = (fk: ForeignKey): string =>
     [
       `CONSTRAINT ${quote(fk.name)} FOREIGN KEY ${list(fk.columns)}`,
-      `REFERENCES ${table(fk.references.schema, fk.references.table)}${fk.references.columns.length ? ` ${list(fk.references.columns)}` : ''}`,
+      `REFERENCES ${table(fk.references.schema, fk.references.table)}${fk.references.columns.length && !fk.references.unnamed ? ` ${list(fk.references.columns)}` : ''}`,
       fk.onDelete !== 'no action' && `ON DELETE ${fk.onDelete.toUpperCase()}`,
       fk.onUpdate !== 'no action' && `ON UPDATE ${fk.onUpdate.toUpperCase()}`,
       fk.deferrable !== 'no' && 'DEFERRABLE',
