@@ -111,7 +111,9 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
       why: `puts the new ${from.name} in the old one’s place`,
       effects: [
         dropped(table, { kind: 'column', value: fresh }),
-        ...(['type', 'nullable', 'default', 'identity', 'generated', 'comment'] as const).flatMap((property) =>
+        ...(
+          ['type', 'nullable', 'default', 'identity', 'generated', 'virtual', 'collation', 'comment'] as const
+        ).flatMap((property) =>
           propertyOf(from, property) === propertyOf(lost, property)
             ? []
             : [altered(table, 'column', from.name, property, propertyOf(from, property), propertyOf(lost, property))]
@@ -121,27 +123,32 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
     }
   }
 
-  function byCopy(table: Table, from: Column, to: Column, hazards: Hazard[], failsWhere?: string): StepDraft[] {
+  function byCopy(table: Table, from: Column, to: Column, hazards: Hazard[], how: Conversion): StepDraft[] {
+    const { failsWhere, value } = how
     const fresh: Column = { name: besides(from.name), type: to.type, nullable: true }
     const target = quote(fresh.name)
+    const about = created(table, { kind: 'column', value: from }).address
     return [
-      step(
-        write.addColumn(table, fresh),
-        `makes a column for what ${from.name} will be`,
-        created(table, { kind: 'column', value: fresh })
-      ),
       {
-        statement: `UPDATE ${quote(table.name)} SET ${target} = ${castOf(from, to, quote(from.name))}`,
+        ...step(
+          write.addColumn(table, fresh),
+          `makes a column for what ${from.name} will be`,
+          created(table, { kind: 'column', value: fresh })
+        ),
+        about
+      },
+      {
+        statement: `UPDATE ${quote(table.name)} SET ${target} = ${value ?? castOf(from, to, quote(from.name))}`,
         why: `writes the values of ${from.name} as ${to.type}`,
         effects: [],
-        about: altered(table, 'column', from.name, 'type', from.type, to.type).address,
+        about,
         hazards,
         undo: [],
-        ...(failsWhere === undefined
-          ? {}
-          : { preflight: preflight(`Which values of ${from.name} do not fit?`, quote(table.name), failsWhere) })
+        ...(failsWhere
+          ? { preflight: preflight(`Which values of ${from.name} do not fit?`, quote(table.name), failsWhere) }
+          : {})
       },
-      takePlace(table, from, fresh)
+      { ...takePlace(table, from, fresh), about }
     ]
   }
 
@@ -156,8 +163,7 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
     if (how.how === 'none' || from.generated !== to.generated) return anew(table, from, to)
     const begins = to.identity && from.identity !== to.identity && (old || !from.identity)
     if (begins || (to.identity && how.how === 'by copy')) return numberedAgain(table, from, to, how)
-    if (how.how === 'by copy' || (from.identity && !to.identity && old))
-      return byCopy(table, from, to, hazards, how.failsWhere)
+    if (how.how === 'by copy' || (from.identity && !to.identity && old)) return byCopy(table, from, to, hazards, how)
     if (from.type === to.type) return []
     return [
       step(
@@ -183,7 +189,7 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
     )
     const questions = [
       ...(from.nullable ? [`${quote(from.name)} IS NULL`] : []),
-      ...(how.failsWhere === undefined ? [] : [how.failsWhere])
+      ...(how.failsWhere ? [how.failsWhere] : [])
     ]
     const at = drafts.findIndex(({ statement }) => statement.startsWith('INSERT'))
     return drafts.map((draft, i) =>
@@ -289,7 +295,9 @@ function reshaped(from: Table, to: Table): Change[] {
   return to.columns.flatMap((column): Change[] => {
     const was = from.columns.find((c) => c.name === column.name)
     if (!was) return [created(to, { kind: 'column', value: column })]
-    return (['type', 'nullable', 'default', 'identity', 'generated', 'comment'] as const).flatMap((property) =>
+    return (
+      ['type', 'nullable', 'default', 'identity', 'generated', 'virtual', 'collation', 'comment'] as const
+    ).flatMap((property) =>
       propertyOf(was, property) === propertyOf(column, property)
         ? []
         : [altered(to, 'column', column.name, property, propertyOf(was, property), propertyOf(column, property))]

@@ -9,8 +9,10 @@ export interface Conversion {
   /** By the engine, by a new column that takes the old one's place, or not at all: then the column is made anew, empty. */
   readonly how: 'in place' | 'by copy' | 'none'
   readonly loses?: string
-  /** True for the values that make the change fail. */
+  /** True for the values that make the change fail; `''` where the engine cannot be asked without failing itself. */
   readonly failsWhere?: string
+  /** What writes a value in its new type, where that is no plain cast. */
+  readonly value?: string
 }
 
 /** Exact numbers: how many bytes hold them and how many digits stand behind the point. */
@@ -63,6 +65,13 @@ export function conversion(from: Pick<Column, 'type'>, to: Pick<Column, 'type'>,
   if (floats.has(now.name) && (fromFixed || was.name === 'double precision'))
     return { how: 'by copy', loses: 'digits beyond what a floating number holds are lost' }
   const [fromText, toText] = [textOf(from.type), textOf(to.type)]
+  const fromWords = fromText !== undefined || from.type === TEXT
+  const toNumber = toFixed !== undefined || floats.has(now.name)
+  if (from.type === 'boolean' && toNumber)
+    return { how: 'by copy', value: `CASE WHEN ${column} THEN 1 WHEN NOT ${column} THEN 0 END` }
+  if (to.type === 'boolean' && (fromFixed || floats.has(was.name)))
+    return { how: 'by copy', value: `${column} <> 0`, loses: 'all numbers but 0 become true' }
+  if (fromWords && (toNumber || valued.has(to.type))) return fromWord(to.type, toFixed, column)
   if (toText !== undefined) {
     if (fromText !== undefined) {
       if (now.name === 'varchar' && was.name === 'varchar' && fromText <= toText) return { how: 'in place' }
@@ -73,6 +82,7 @@ export function conversion(from: Pick<Column, 'type'>, to: Pick<Column, 'type'>,
         ...(fits ? {} : { failsWhere: `char_length(trim(TRAILING FROM ${column})) > ${toText}` })
       }
     }
+    if (from.type === TEXT) return { how: 'by copy', failsWhere: `char_length(${column}) > ${toText}` }
     const size = fromFixed ? (longest[was.name] ?? 21) : longest[was.name]
     if (size === undefined) return { how: 'none' }
     return {
@@ -80,11 +90,35 @@ export function conversion(from: Pick<Column, 'type'>, to: Pick<Column, 'type'>,
       ...(size <= toText ? {} : { failsWhere: `char_length(CAST(${column} AS VARCHAR(40))) > ${toText}` })
     }
   }
-  if (to.type === 'blob sub_type text' && fromText !== undefined) return { how: 'by copy' }
+  if (to.type === TEXT && (fromText !== undefined || fromFixed || longest[was.name] !== undefined))
+    return { how: 'by copy', value: fromText === undefined ? `CAST(${column} AS VARCHAR(40))` : column }
+  if (from.type === 'time' && to.type === 'timestamp')
+    return { how: 'by copy', loses: 'the day becomes that on which the change is made' }
   if (from.type === 'date' && to.type === 'timestamp') return { how: 'by copy' }
   if (from.type === 'timestamp' && to.type === 'date') return { how: 'by copy', loses: 'the time of day is lost' }
   if (from.type === 'timestamp' && to.type === 'time') return { how: 'by copy', loses: 'the day is lost' }
   return { how: 'none' }
+}
+
+const TEXT = 'blob sub_type text'
+/** What a text may be read as, besides a number. */
+const valued = new Set(['date', 'time', 'timestamp', 'boolean'])
+
+/** A text read as a value: "Explicit Data Type Conversion". */
+function fromWord(to: string, fixed: Fixed | undefined, column: string): Conversion {
+  const loses = 'the text is read as a value: how it was written is lost'
+  const word = `trim(${column})`
+  if (to === 'boolean') return { how: 'by copy', loses, failsWhere: `upper(${word}) NOT IN ('TRUE', 'FALSE')` }
+  // No function tells whether a text is a moment.
+  if (valued.has(to)) return { how: 'by copy', loses, failsWhere: '' }
+  const number = `${word} SIMILAR TO '[\\+\\-]?([0-9]+(.[0-9]*)?|.[0-9]+)([eE][\\+\\-]?[0-9]+)?' ESCAPE '\\'`
+  const value = `CAST(${word} AS DOUBLE PRECISION)`
+  const edge = fixed && beyond(`${value} * 1e${fixed.scale}`, fixed.bytes)
+  return {
+    how: 'by copy',
+    loses,
+    failsWhere: `CASE WHEN ${number} THEN ${edge === undefined ? '1 = 0' : edge} ELSE ${column} IS NOT NULL END`
+  }
 }
 
 const sameKind = (a: string, b: string) => a in wholes && b in wholes
