@@ -21,6 +21,7 @@ import {
   saveDesign,
   saveDump,
   saveRun,
+  Saver,
   targetKey,
   type RunRecord
 } from '.'
@@ -43,6 +44,27 @@ async function loaded(id: string): Promise<{ text: string; revision: number }> {
 }
 
 describe('a design', () => {
+  it('loses no edit that is made while a save is still under way', async () => {
+    const id = 'des_slow'
+    let design: Design = { ...harbour(), id }
+    const revision = (await saveDesign(design, undefined, 0)) ?? -1
+    const saver = new Saver(design, revision)
+    const named = (name: string) => (design = edit(design, { kind: 'design.set', set: { name } }))
+    named('one')
+    const saves = [saver.save(() => design)]
+    // The first has not ended when the next ones begin.
+    named('two')
+    saves.push(saver.save(() => design))
+    named('three')
+    saves.push(saver.save(() => design))
+    expect(await Promise.all(saves)).not.toContain('elsewhere')
+    expect((await loaded(id)).text).toBe(printDesign(design))
+    // Somebody else's save is still told.
+    await saveDesign({ ...design, name: 'theirs' }, design, saver.revision)
+    named('four')
+    expect(await saver.save(() => design)).toBe('elsewhere')
+  })
+
   it('is loaded as it was saved, after whatever edits between saves', async () => {
     let count = 0
     await fc.assert(

@@ -254,6 +254,14 @@ describe('columns', () => {
     ['timestamp', 'now', 'CURRENT_TIMESTAMP'],
     ['text(20)', 'now', `'now'`],
     ['uuid', 'new', 'gen_random_uuid()'],
+    ['date', 'CURRENT_DATE', 'CURRENT_DATE'],
+    ['date', 'now()', 'CURRENT_DATE'],
+    ['timestamp', 'current_timestamp', 'CURRENT_TIMESTAMP'],
+    ['timestamp with zone', 'LocalTimestamp', 'CURRENT_TIMESTAMP'],
+    ['time', 'current_time', 'LOCALTIME'],
+    ['date', '2024-02-29', `'2024-02-29'`],
+    ['timestamp', '2024-02-29T12:30', `'2024-02-29T12:30'`],
+    ['time', '06:10', `'06:10'`],
     ['integer', '(1 + 1)', '1 + 1'],
     ['text(20)', `it's`, `'it''s'`]
   ])('%s with the default %s', (type, text, sql) => {
@@ -266,7 +274,18 @@ describe('columns', () => {
   it.each([
     ['integer', 'seven', 'default-not-number'],
     ['boolean', 'maybe', 'default-not-boolean'],
-    ['one of (bulk, tanker)', 'ferry', 'default-not-allowed']
+    ['one of (bulk, tanker)', 'ferry', 'default-not-allowed'],
+    ['date', '2024-13-45', 'default-not-moment'],
+    ['date', '2023-02-29', 'default-not-moment'],
+    ['date', 'tomorrow', 'default-not-moment'],
+    ['time', '25:00', 'default-not-moment'],
+    ['timestamp', '06:10', 'default-not-moment'],
+    ['uuid', 'abc', 'default-not-uuid'],
+    ['text(3)', 'four', 'default-too-long'],
+    ['integer', '1.5', 'default-not-number'],
+    ['small', '70000', 'default-not-number'],
+    ['decimal(4,2)', '100', 'default-not-number'],
+    ['json', '{a', 'default-not-json']
   ])('%s with the default %s is an error', (type, text, code) => {
     const b = builder('Tidewell')
     b.area('a', 'A', 0)

@@ -2,16 +2,25 @@
 import type { Notice } from '../notice'
 import type { Design } from './schema'
 
+/** A reference that leads nowhere: the object that holds it, what it names, and the name. */
+export interface Dangling {
+  readonly holder: string
+  readonly what: string
+  readonly missing: string
+}
+
 /** One error for each reference that leads nowhere; `where` is the id of the object that holds it. */
-export function dangling(design: Design): Notice[] {
-  const notices: Notice[] = []
-  const miss = (where: string, what: string, id: string) =>
-    notices.push({
-      code: 'file-reference',
-      severity: 'error',
-      where,
-      message: `${where} names ${what} ${id}, which is not there.`
-    })
+export const dangling = (design: Design): Notice[] =>
+  danglingReferences(design).map(({ holder, what, missing }) => ({
+    code: 'file-reference',
+    severity: 'error',
+    where: holder,
+    message: `${holder} names ${what} ${missing}, which is not there.`
+  }))
+
+export function danglingReferences(design: Design): Dangling[] {
+  const found: Dangling[] = []
+  const miss = (holder: string, what: string, missing: string) => found.push({ holder, what, missing })
 
   for (const entity of Object.values(design.entities)) {
     const own = new Set(entity.attributes.map((attribute) => attribute.id))
@@ -34,5 +43,5 @@ export function dangling(design: Design): Notice[] {
     for (const id of [group.supertype, ...group.subtypes]) if (!design.entities[id]) miss(group.id, 'the entity', id)
   for (const diagram of Object.values(design.diagrams))
     if (diagram.area !== undefined && !design.areas[diagram.area]) miss(diagram.id, 'the area', diagram.area)
-  return notices
+  return found
 }

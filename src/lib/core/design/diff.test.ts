@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { harbour } from '../../../../demo/harbour'
 import { edits, type Make } from '../../../../tests/support/designs'
-import { applyChanges, dangling, diff, edit, merge, printDesign, type Design } from '.'
+import { applyChanges, dangling, diff, edit, merge, newAttribute, printDesign, type Design } from '.'
 
 const base = harbour()
 const after = (makes: readonly Make[], start: Design = base) => makes.reduce((d, make) => edit(d, make(d)), start)
@@ -69,6 +69,51 @@ describe('a merge', () => {
       }),
       cases
     )
+  })
+
+  it('keeps all of both sides that is not in conflict', () => {
+    fc.assert(
+      fc.property(edits, edits, (one, two) => {
+        const [ours, theirs] = [after(one), after(two)]
+        const merged = merge(base, ours, theirs)
+        const lost = diff(base, theirs).filter(
+          (change) =>
+            !merged.conflicts.some((c) => JSON.stringify(c.theirs) === JSON.stringify(change)) &&
+            !['order', '(order)'].includes(change.path.at(-1) ?? '') &&
+            diff(merged.design, theirs).some(
+              (d) => JSON.stringify([d.id, d.path]) === JSON.stringify([change.id, change.path])
+            )
+        )
+        expect(lost).toEqual([])
+        // Nothing of ours is ever changed but by theirs.
+        const mine = diff(base, ours).filter((change) => !['order', '(order)'].includes(change.path.at(-1) ?? ''))
+        expect(
+          diff(ours, merged.design).filter((d) =>
+            mine.some((m) => JSON.stringify([m.id, m.path]) === JSON.stringify([d.id, d.path]))
+          )
+        ).toEqual([])
+      }),
+      cases
+    )
+  })
+
+  it('takes an attribute that each of two people added, and loses nothing else for one thing that points nowhere', () => {
+    const add = (design: Design, name: string) =>
+      edit(design, { kind: 'attribute.add', entity: 'ent_berth', attribute: newAttribute(name, { id: `att_${name}` }) })
+    const [ours, theirs] = [add(base, 'lamp'), add(edit(base, { kind: 'design.set', set: { name: 'Theirs' } }), 'bell')]
+    const both = merge(base, ours, theirs)
+    expect(both.conflicts).toEqual([])
+    expect(both.design.entities['ent_berth']?.order.slice(-2).sort()).toEqual(['att_bell', 'att_lamp'])
+    expect(both.design.name).toBe('Theirs')
+    // We removed what they came to index; the rest of theirs is there.
+    const gone = edit(base, { kind: 'attribute.remove', entity: 'ent_berth', id: 'att_berth_depth' })
+    const index = { id: 'idx_new', unique: false, parts: [{ id: 'att_berth_depth', descending: false }] }
+    const merged = merge(base, gone, edit(theirs, { kind: 'index.set', entity: 'ent_berth', index }))
+    expect(dangling(merged.design)).toEqual([])
+    expect(merged.conflicts).toHaveLength(1)
+    expect(merged.design.name).toBe('Theirs')
+    expect(merged.design.entities['ent_berth']?.attributes.map((a) => a.id)).toContain('att_bell')
+    expect(merged.design.entities['ent_berth']?.attributes.map((a) => a.id)).not.toContain('att_berth_depth')
   })
 
   it('keeps both of two changes of one entity, and tells of two changes of one field', () => {

@@ -1,5 +1,5 @@
 // Two states of a design held against each other, and three merged: object by object and field by field, by identity.
-import { dangling } from './check'
+import { danglingReferences, type Dangling } from './check'
 import { COLLECTIONS, type CollectionName, type Design } from './schema'
 
 /** One field of one object, or a whole object, that is otherwise. `path` goes into lists of objects by their ids. */
@@ -57,23 +57,72 @@ export const applyChanges = (changes: readonly DesignChange[], design: Design): 
     return setIn(result, [collection, id, ...path], after) as Design
   }, design)
 
-/** What two people made of one state, together. Where both changed the same thing otherwise, it is a conflict. */
+/**
+ * What two people made of one state, together. Where both changed the same thing otherwise, or one points at what the other
+ * removed, that is a conflict, and as ours has it; all else of both sides is in it.
+ */
 export function merge(base: Design, ours: Design, theirs: Design): Merged {
   const [mine, yours] = [diff(base, ours), diff(base, theirs)]
   const conflicts: Conflict[] = []
-  const taken = yours.filter((their) => {
-    const mineToo = mine.find((our) => touches(our, their))
-    if (!mineToo) return true
-    if (!same(mineToo, their)) conflicts.push({ ours: mineToo, theirs: their })
-    return false
+  const byObject = new Map<string, DesignChange[]>()
+  for (const our of mine) byObject.set(objectKey(our), [...(byObject.get(objectKey(our)) ?? []), our])
+  let taken = yours.flatMap((their): DesignChange[] => {
+    const mineToo = byObject.get(objectKey(their))?.find((our) => touches(our, their))
+    if (!mineToo) return [their]
+    if (same(mineToo, their)) return []
+    const together = mergedList(mineToo, their)
+    if (together) return [{ ...their, after: together }]
+    conflicts.push({ ours: mineToo, theirs: their })
+    return []
   })
-  const design = applyChanges(taken, ours)
-  // What one side removed and the other came to point at.
-  const loose = dangling(design)
-  if (loose.length === 0) return { design, conflicts }
-  const [first] = mine.filter((change) => change.after === undefined || yours.some((y) => y.after === undefined))
-  const their = taken.find((change) => JSON.stringify(change.after ?? '').includes(loose[0]?.where ?? '\0')) ?? taken[0]
-  return { design: ours, conflicts: [...conflicts, ...(first && their ? [{ ours: first, theirs: their }] : [])] }
+  // What one side removed and the other came to point at: of theirs, what points there, or else the removal, is left out.
+  for (;;) {
+    const design = applyChanges(taken, ours)
+    const [loose] = danglingReferences(design)
+    if (!loose) return { design, conflicts }
+    const blamed = taken.find((their) => points(their, loose)) ?? taken.find((their) => removes(their, loose.missing))
+    const other = taken.find((their) => their.id === loose.holder)
+    const left = blamed ?? other ?? taken[0]
+    if (!left) return { design: ours, conflicts }
+    const our = mine.find((change) => removes(change, loose.missing) || points(change, loose)) ?? mine[0]
+    if (our) conflicts.push({ ours: our, theirs: left })
+    taken = taken.filter((their) => their !== left)
+  }
+}
+
+const objectKey = ({ collection, id }: DesignChange) => `${collection} ${id}`
+
+/** Whether a change is in the object that holds a reference, and brings it. */
+const points = (change: DesignChange, { holder, missing }: Dangling): boolean =>
+  change.id === holder && change.after !== undefined && JSON.stringify(change.after).includes(JSON.stringify(missing))
+
+const removes = ({ id, path, before, after }: DesignChange, missing: string): boolean =>
+  after === undefined && before !== undefined && (path.length === 0 ? id === missing : path.at(-1) === missing)
+
+/** Lists of ids that only say an order: what either side put in or took out, in an order that both can have. */
+function mergedList(our: DesignChange, their: DesignChange): string[] | undefined {
+  const field = our.path.at(-1)
+  if (our.path.join('/') !== their.path.join('/') || (field !== 'order' && field !== ORDER)) return undefined
+  const [base, mine, yours] = [our.before, our.after, their.after].map((list) =>
+    Array.isArray(list) ? list.map(String) : []
+  )
+  if (!base || !mine || !yours) return undefined
+  const common = base.filter((id) => mine.includes(id) && yours.includes(id))
+  const order = (list: readonly string[]) => list.filter((id) => common.includes(id)).join()
+  const moved = (list: readonly string[]) => order(list) !== common.join()
+  if (moved(mine) && moved(yours) && order(mine) !== order(yours)) return undefined
+  const [first, second] = moved(yours) ? [yours, mine] : [mine, yours]
+  const result = first.filter((id) => second.includes(id) || !base.includes(id))
+  second.forEach((id, i) => {
+    if (result.includes(id) || base.includes(id)) return
+    // Behind the one that it stands behind on its own side.
+    const before = second
+      .slice(0, i)
+      .reverse()
+      .find((other) => result.includes(other))
+    result.splice(before === undefined ? 0 : result.indexOf(before) + 1, 0, id)
+  })
+  return result
 }
 
 /** Whether two changes are about one field, or one about an object that the other is inside of. */
@@ -116,12 +165,9 @@ function compareValues(
       found.push({ ...at, path: [...path, ORDER], before: [...was.keys()], after: [...now.keys()] })
     return
   }
-  if (isFields(before) && isFields(after) && path.length === 0) {
-    for (const field of [...new Set([...Object.keys(before), ...Object.keys(after)])].sort())
-      compareValues(at, [field], before[field], after[field], found)
-    return
-  }
-  if (isFields(before) && isFields(after) && 'id' in before && before['id'] === after['id']) {
+  // A value of a kind, a type say, is one thing; all other objects are as many things as they have fields.
+  const isValue = (value: Fields) => 'kind' in value && !('id' in value) && path.length > 0
+  if (isFields(before) && isFields(after) && !isValue(before) && !isValue(after) && before['id'] === after['id']) {
     for (const field of [...new Set([...Object.keys(before), ...Object.keys(after)])].sort())
       compareValues(at, [...path, field], before[field], after[field], found)
     return

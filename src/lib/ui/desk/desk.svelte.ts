@@ -15,7 +15,7 @@ import {
   type History,
   type Link
 } from '../../core/design'
-import { loadAgreed, loadDesign, saveAgreed, saveDesign, targetKey } from '../../storage'
+import { loadAgreed, loadDesign, saveAgreed, Saver, targetKey } from '../../storage'
 import { coreWorker, type Compared, type Sides } from '../../workers'
 import { connect } from '../databases/connect'
 import { isSignedIn } from '../databases/remote'
@@ -50,8 +50,7 @@ export class Desk {
   readonly status = new SvelteMap<string, TargetStatus>()
   private readonly confirmed = new Map<string, readonly ConfirmedRename[]>()
 
-  private stored: Design | undefined
-  private revision: number
+  private readonly saver: Saver
   private saveTimer: ReturnType<typeof setTimeout> | undefined
   private compareTimer: ReturnType<typeof setTimeout> | undefined
 
@@ -60,8 +59,7 @@ export class Desk {
 
   constructor(design: Design, revision: number) {
     this.history = begin(design)
-    this.stored = design
-    this.revision = revision
+    this.saver = new Saver(design, revision)
     this.targetId = Object.keys(design.targets)[0]
     this.pen = new Pen(`ramblet design ${design.id}`, {
       onsaved: () => void this.follow(),
@@ -72,11 +70,11 @@ export class Desk {
 
   /** Shows what another tab has saved. What was typed here and not kept is never thrown away for it. */
   private async follow() {
-    if (this.design !== this.stored) return
+    if (this.design !== this.saver.stored) return
     const loaded = await loadDesign(this.design.id)
-    if (!loaded?.design.ok || loaded.revision === this.revision) return
-    this.revision = loaded.revision
-    this.stored = loaded.design.value
+    if (!loaded?.design.ok || loaded.revision === this.saver.revision) return
+    this.saver.revision = loaded.revision
+    this.saver.stored = loaded.design.value
     this.history = begin(loaded.design.value)
     this.dropStaleSelection()
     clearTimeout(this.compareTimer)
@@ -154,21 +152,11 @@ export class Desk {
   /** Saves at once; quiet when there is nothing to save. */
   async save() {
     clearTimeout(this.saveTimer)
-    const design = this.design
-    if (design === this.stored) {
-      this.saved = 'saved'
-      return
-    }
     try {
-      const next = await saveDesign(design, this.stored, this.revision)
-      if (next === undefined) {
-        this.saved = 'elsewhere'
-        return
-      }
-      this.revision = next
-      this.stored = design
-      if (design === this.design) this.saved = 'saved'
-      this.pen.saved()
+      const how = await this.saver.save(() => this.design)
+      if (how === 'elsewhere') this.saved = 'elsewhere'
+      else if (this.saver.stored === this.design) this.saved = 'saved'
+      if (how === 'saved') this.pen.saved()
     } catch {
       this.saved = 'failed'
     }
