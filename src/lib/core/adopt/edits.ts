@@ -8,7 +8,7 @@ import {
   type ForeignKey,
   type Table
 } from '../catalog'
-import { logical } from '../derive'
+import { logical, plainName } from '../derive'
 import {
   freeName,
   newAttribute,
@@ -30,6 +30,8 @@ export interface Place {
   /** What the design gives before the change. */
   readonly catalog: Catalog
   readonly dialect: Dialect
+  /** What has been taken with it so far. */
+  readonly edits?: readonly Edit[]
 }
 
 /** Edits, or why there are none. */
@@ -186,6 +188,22 @@ function added(object: CatalogObject, change: Change, place: Place): Edits {
   }
 }
 
+/** What an entity must say of its identifier, so that the engine's numbered key is it; or why it cannot. */
+function identifierFor(column: Column, design: Design, dialect: Dialect): Pick<Entity, 'identifier'> | string {
+  const kind = (['integer', 'big', 'small'] as const).find(
+    (k) => dialect.types.fromNeutral({ kind: k }).type === dialect.types.canonical(column.type)
+  )
+  if (!kind) return `A key of type ${column.type} cannot be numbered by the design.`
+  const usual = dialect.types.fromNeutral({ kind: design.settings.identifier }).type
+  const same = usual === dialect.types.canonical(column.type) && design.settings.identifier !== 'uuid'
+  const { name, dbName } = businessName(column.name, dialect.profile, false)
+  const identifier = {
+    ...(name === 'id' && dbName === undefined ? {} : { name, ...(dbName === undefined ? {} : { dbName }) }),
+    ...(same ? {} : { kind })
+  }
+  return Object.keys(identifier).length > 0 ? { identifier } : {}
+}
+
 function addedTable(table: Table, place: Place): Edits {
   const { design, dialect } = place
   if (table.columns.some((column) => column.generated !== undefined))
@@ -198,6 +216,8 @@ function addedTable(table: Table, place: Place): Edits {
   // A table numbered by the engine under the name that an entity without a key gets has no key of its own.
   const identifier = numbered && key?.length === 1 && key[0] === numbered.name
   if (numbered && !identifier) return 'The design numbers rows only by an identifier of its own.'
+  const own = identifier && numbered ? identifierFor(numbered, design, dialect) : {}
+  if (typeof own === 'string') return own
   const columns = table.columns.filter((column) => column !== numbered)
   const attributes = columns.map((column) => newAttributeFor(column, dialect))
   const rows = new Map(columns.map((column, i) => [column.name, attributes[i]?.id ?? '']))
@@ -212,6 +232,7 @@ function addedTable(table: Table, place: Place): Edits {
     order: attributes.map((a) => a.id),
     primaryKey: identifier ? [] : (rowsOf(key ?? [], rows) ?? []),
     ...(table.primaryKey ? { keyName: table.primaryKey.name } : {}),
+    ...own,
     uniques: table.uniques.map((u) => ({ id: newId('key'), name: u.name, parts: rowsOf(u.columns, rows) ?? [] })),
     rules: table.checks.map((c) => ({
       id: newId('rul'),
@@ -225,19 +246,8 @@ function addedTable(table: Table, place: Place): Edits {
       parts: i.parts.map((p) => ({ id: rows.get(p.column ?? '') ?? '', descending: p.descending }))
     }))
   })
-  const edits: Edit[] = [{ kind: 'entity.add', entity }]
-  for (const fk of table.foreignKeys) {
-    const more = addedLink(
-      fk,
-      entity,
-      rows,
-      { ...design, entities: { ...design.entities, [entity.id]: entity } },
-      place
-    )
-    if (typeof more === 'string') return more
-    edits.push(...more)
-  }
-  return edits
+  // Its foreign keys come when all tables are there.
+  return [{ kind: 'entity.add', entity }]
 }
 
 function addedLink(
@@ -270,6 +280,26 @@ function addedLink(
   const paths = columns.map(pathOf)
   if (paths.some((path) => path === undefined)) return 'It goes to a column that no attribute brings.'
   const attributes = ids.flatMap((row) => child.attributes.find((a) => a.id === row) ?? [])
+  const role = roleOf(fk, ids, paths, { place, parent, child })
+  if (role) {
+    const [attribute] = attributes
+    const link = newLink(design, parent, child, {
+      dbName: fk.name,
+      parentRequired: attribute?.required ?? false,
+      onDelete: fk.onDelete,
+      onUpdate: fk.onUpdate,
+      ...(fk.deferrable === 'no' ? {} : { deferrable: true }),
+      ...(isKey || !unique ? {} : { parentKey: unique.id }),
+      ...role
+    })
+    const id = attribute?.id ?? ''
+    const order = child.order
+    const next = order[order.indexOf(id) + 1]
+    return [
+      { kind: 'attribute.remove', entity: child.id, id },
+      { kind: 'link.add', link, ...(next === undefined ? {} : { before: next }) }
+    ]
+  }
   const link = newLink(design, parent, child, {
     dbName: fk.name,
     parentRequired: attributes.every((a) => a.required),
@@ -280,6 +310,46 @@ function addedLink(
     columns: Object.fromEntries(paths.map((path, i) => [path ?? '', ids[i] ?? '']))
   })
   return [{ kind: 'link.add', link }]
+}
+
+/**
+ * The role that a link needs to bring a foreign key's only column itself, where that column has just been taken and says
+ * nothing more than the link would: a foreign key stands in the design once, as a link.
+ */
+function roleOf(
+  fk: ForeignKey,
+  ids: readonly string[],
+  paths: readonly (string | undefined)[],
+  { place, parent, child }: { place: Place; parent: Entity; child: Entity }
+): { role?: string } | undefined {
+  const [id] = ids
+  const [column] = fk.columns
+  const fresh =
+    place.edits?.some(
+      (e) =>
+        (e.kind === 'attribute.add' && e.attribute.id === id) || (e.kind === 'entity.add' && e.entity.id === child.id)
+    ) === true
+  const attribute = child.attributes.find((a) => a.id === id)
+  const key = logical(place.design)
+    .entity(parent.id)
+    ?.columns.find((c) => c.path === paths[0])
+  if (ids.length !== 1 || !fresh || !attribute || !key || column === undefined) return undefined
+  const used = [
+    ...child.primaryKey,
+    ...child.uniques.flatMap((u) => u.parts),
+    ...child.indexes.flatMap((i) => i.parts.map((p) => p.id))
+  ]
+  const plain =
+    attribute.default === undefined &&
+    attribute.means === undefined &&
+    JSON.stringify(attribute.type) === JSON.stringify(key.type) &&
+    !used.includes(attribute.id) &&
+    !child.rules.some((rule) => rule.condition.includes(`{${attribute.id}}`))
+  const end = `_${key.dbName}`.toLowerCase()
+  const name = column.toLowerCase()
+  if (!plain || !name.endsWith(end) || name.length === end.length) return undefined
+  const said = name.slice(0, -end.length).replaceAll('_', ' ')
+  return plainName(parent.name) === name.slice(0, -end.length) ? {} : { role: said }
 }
 
 function removed(change: Of<'drop'>, place: Place): Edits {
@@ -330,6 +400,8 @@ function renamed(change: Of<'rename'>, place: Place): Edits {
         ? [{ kind: 'entity.set', id: entity.id, set: { dbName: to } }]
         : 'It comes from nothing in the design.'
     case 'column':
+      if (entity && origin?.part === 'identifier')
+        return [{ kind: 'entity.set', id: entity.id, set: { identifier: { ...entity.identifier, dbName: to } } }]
       if (!entity || !attribute) return 'Its name follows from the key that a link brings.'
       return [{ kind: 'attribute.set', entity: entity.id, id: attribute.id, set: { dbName: to } }]
     case 'primaryKey':
@@ -371,6 +443,11 @@ function altered(change: Of<'alter'>, place: Place): Edits {
   if (!entity) return 'It comes from nothing in the design.'
   if (kind === 'column') {
     if (!attribute) {
+      const kind = (['integer', 'big', 'small'] as const).find(
+        (k) => dialect.types.fromNeutral({ kind: k }).type === to
+      )
+      if (origin.part === 'identifier' && change.property === 'type' && kind)
+        return [{ kind: 'entity.set', id: entity.id, set: { identifier: { ...entity.identifier, kind } } }]
       if (link && change.property === 'nullable')
         return [{ kind: 'link.set', id: link.id, set: { parentRequired: to !== true } }]
       return 'It follows from the key that a link brings: take the change of that key.'

@@ -134,13 +134,15 @@ class Model implements LogicalModel {
   }
 
   private identifier(entity: Entity): LogicalColumn {
-    const kind = this.design.settings.identifier
+    const { identifier = {} } = entity
+    const kind = identifier.kind ?? this.design.settings.identifier
+    const name = identifier.name ?? 'id'
     return {
       origin: { id: entity.id, part: 'identifier' },
       path: '#',
-      name: 'id',
-      dbName: 'id',
-      fixed: false,
+      name,
+      dbName: identifier.dbName ?? plainName(name),
+      fixed: identifier.dbName !== undefined,
       type: { kind },
       required: true,
       key: true,

@@ -55,6 +55,14 @@ export const EntitySchema = v.object({
   order: v.array(id),
   /** Ids of attributes and identifying links; empty: an identifier is added. */
   primaryKey: v.array(id),
+  /** What is otherwise than usual of the identifier that is added. */
+  identifier: v.optional(
+    v.object({
+      name: v.optional(name),
+      dbName: v.optional(name),
+      kind: v.optional(v.picklist(['small', 'integer', 'big', 'uuid']))
+    })
+  ),
   /** The primary key's name, where it does not follow from the table's. */
   keyName: v.optional(name),
   uniques: v.array(KeySchema),

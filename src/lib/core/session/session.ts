@@ -65,9 +65,13 @@ export interface Chosen {
   readonly along: Along
 }
 
-export type TakenBack =
-  | { readonly ok: true; readonly edit: Edit; readonly along: Along }
-  | { readonly ok: false; readonly conflict: string; readonly key: string; readonly along: Along }
+export interface TakenBack {
+  /** Nothing where nothing could be taken. */
+  readonly edit?: Edit
+  /** Each change that cannot be taken, by its key, with its own reason. */
+  readonly refused: readonly { readonly key: string; readonly conflict: string }[]
+  readonly along: Along
+}
 
 /** What of a target has a say in comparing and planning. */
 export type Scope = Pick<Target, 'ignored' | 'handSteps'>
@@ -138,9 +142,12 @@ function beside({ catalog, scope, engine, of }: Wanted, { live, agreed, confirme
       const chosen = differences.filter(({ key }) => wanted.has(key)).map((difference) => difference.change)
       const found = closureOfTaking({ chosen, all, ...sides }, engine)
       const asked = { ...of, changes: found.changes, wanted: spelled, spell }
-      const taken = here ? takeHere(asked) : take(asked, engine)
-      if (taken.ok) return { ...taken, along: along(found.needed) }
-      return { ok: false, conflict: taken.conflict, key: differenceKey(taken.change), along: along(found.needed) }
+      const { edit, taken, refused } = here ? takeHere(asked) : take(asked, engine)
+      return {
+        ...(taken.length > 0 ? { edit } : {}),
+        refused: refused.map(({ change, conflict }) => ({ key: differenceKey(change), conflict })),
+        along: along(found.needed)
+      }
     },
     agree: (effects = []) => {
       const before = agreed && afterRun(agreed, effects, engine)

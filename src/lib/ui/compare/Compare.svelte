@@ -42,7 +42,7 @@
   let run = $state.raw<Run>()
   let back = $state.raw<readonly string[]>([])
   let alongWriting = $state.raw<Along>({})
-  let conflict = $state('')
+  let conflicts = $state.raw<readonly string[]>([])
   let planned = ''
   let takingUp = false
   let cutOff = $state.raw<RunRecord>()
@@ -149,13 +149,13 @@
   async function takeChosen(here: boolean) {
     const state = status?.live
     if (!state) return
-    conflict = ''
+    conflicts = []
     const taken = await coreWorker().take(await desk.sides(targetId, state), taking, here)
-    if (taken.ok) desk.edit(taken.edit)
-    else {
-      const at = differences.find((difference) => difference.key === taken.key)
-      conflict = `${at ? describe(at).what : 'This'} cannot be taken ${here ? '' : 'for every target'}: ${taken.conflict}`
-    }
+    conflicts = taken.refused.map(({ key, conflict }) => {
+      const at = differences.find((difference) => difference.key === key)
+      return `${at ? describe(at).what : 'This'} cannot be taken${here ? '' : ' for every target'}: ${conflict}`
+    })
+    if (taken.edit) desk.edit(taken.edit)
   }
 
   const set = (values: Partial<Target>) => {
@@ -356,7 +356,11 @@
         </div>
         {#if taking.length > 0}
           <div class="border-t border-line px-5 py-2.5">
-            {#if conflict}<p role="alert" class="mb-2 text-[13px] text-error">{conflict}</p>{/if}
+            {#if conflicts.length > 0}
+              <ul role="alert" class="mb-2 text-[13px] text-error">
+                {#each conflicts as conflict (conflict)}<li>{conflict}</li>{/each}
+              </ul>
+            {/if}
             <div class="flex flex-wrap items-center gap-2">
               <span>Take {count(taking.length, 'change', 'changes')} into the design:</span>
               <button
