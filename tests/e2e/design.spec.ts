@@ -77,7 +77,7 @@ test('columns are typed, keyed, moved, removed and undone by keyboard alone', as
   await page.keyboard.press('Control+Delete')
   await expect.poll(names).toEqual(['harbour side?', 'quay', 'depth'])
   for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z')
-  await expect.poll(names).toEqual(['column?', 'code', 'quay', 'depth'])
+  await expect.poll(names).toEqual(['code', 'quay', 'depth'])
   for (let i = 0; i < 40; i++) await page.keyboard.press('Control+z')
   await expect(page.getByText('Nothing designed yet')).toBeVisible()
   for (let i = 0; i < 40; i++) await page.keyboard.press('Control+y')
@@ -86,6 +86,82 @@ test('columns are typed, keyed, moved, removed and undone by keyboard alone', as
   await expectAccessible(page)
   await page.reload()
   await expect.poll(names).toEqual(['harbour side?', 'quay', 'depth'])
+})
+
+test('what is typed stays where it was typed: empty rows, pasted rows, refusals, and ways out', async ({ page }) => {
+  await openBlank(page)
+  await page.getByRole('tablist', { name: 'right pane' }).getByRole('tab', { name: 'Sheet' }).click()
+  for (const entity of ['Vessel', 'Pilot']) {
+    await page.getByLabel('Name of a new entity').fill(entity)
+    await page.keyboard.press('Enter')
+  }
+  const grid = page.getByRole('grid')
+  const names = () =>
+    grid
+      .locator('[role=gridcell][id$="-name"]')
+      .allInnerTexts()
+      .then((all) => all.map((text) => text.replace('?', '').trim()).filter((text) => text !== 'add a column'))
+  const said = page.getByRole('alert')
+
+  // A many-to-many row stands between the new row and the empty one.
+  const type = async (...words: string[]) => {
+    for (const word of words) {
+      await page.keyboard.type(word)
+      await page.keyboard.press('Enter')
+    }
+  }
+  await type('badge')
+  await page.keyboard.type('vessels')
+  await page.keyboard.press('Tab')
+  await page.keyboard.type('many Vessel')
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('ArrowDown')
+  await grid.getByText('add a column').first().click()
+  await page.keyboard.press('Escape')
+  await type('height', 'weight', 'rank')
+  expect(await names()).toEqual(['badge', 'height', 'weight', 'rank', 'vessels'])
+
+  // Rows of a spreadsheet become rows; one value stays one value, without tabs and breaks.
+  await page.evaluate(() => {
+    const data = new DataTransfer()
+    data.setData('text/plain', 'call sign\ttext(7)\trequired\nlast seen\tdate\nodd\tno type\n')
+    document.activeElement?.dispatchEvent(
+      new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true })
+    )
+  })
+  await expect.poll(names).toEqual(['badge', 'height', 'weight', 'rank', 'call sign', 'last seen', 'odd', 'vessels'])
+  await expect(said).toContainText('Line 3, “no type”')
+  await page.keyboard.press('Control+z')
+  await expect.poll(names).toEqual(['badge', 'height', 'weight', 'rank', 'vessels'])
+
+  // A row that is put in is empty, and is gone when it gets no name.
+  await grid.getByText(/^weight/).click()
+  await page.keyboard.press('Insert')
+  await expect(grid.getByRole('textbox', { name: /^Name of/ }).last()).toHaveValue('')
+  await page.keyboard.press('Escape')
+  await expect.poll(names).toEqual(['badge', 'height', 'weight', 'rank', 'vessels'])
+
+  // Refusals are said, and nothing changes.
+  await grid.getByText(/^weight/).click()
+  await page.keyboard.press('Delete')
+  await expect(said).toContainText('A column needs a name')
+  await grid.getByLabel('Name of the entity Vessel').fill('Pilot')
+  await page.keyboard.press('Enter')
+  await expect(said).toContainText('There is an entity “Pilot” already')
+  await expect(grid.getByLabel('Name of the entity Vessel')).toHaveValue('Vessel')
+
+  // Tab leaves at both ends, Escape anywhere.
+  const inside = () => page.evaluate(() => document.activeElement?.closest('[role=grid]') !== null)
+  const cells = grid.locator('[role=gridcell][id$="-meaning"]')
+  await cells.last().click()
+  await page.keyboard.press('Escape')
+  expect(await inside()).toBe(false)
+  await cells.last().focus()
+  await page.keyboard.press('Tab')
+  expect(await inside()).toBe(false)
+  await grid.locator('[role=gridcell][id$="-key"]').first().focus()
+  await page.keyboard.press('Shift+Tab')
+  expect(await inside()).toBe(false)
 })
 
 test('links are drawn and shaped, and the script follows', async ({ page }) => {

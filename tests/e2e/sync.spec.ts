@@ -130,18 +130,45 @@ test('a plan is not run on a database that somebody changed meanwhile', async ({
   await openDemo(page)
   await targetLine(page, 'dev').click()
   await expect(steps(page).first()).toBeVisible()
-  await page.getByRole('link', { name: 'Queries' }).click()
-  await page.getByRole('checkbox', { name: /Read only/ }).uncheck()
-  await page.getByLabel('Statements to send').fill('ALTER TABLE pilot ADD COLUMN badge text')
-  await page.getByRole('button', { name: 'Send' }).click()
-  await expect(page.getByText(/rows changed/)).toBeVisible()
-  await page.getByRole('link', { name: 'Differences' }).click()
+  // Somebody else, in another tab.
+  const other = await page.context().newPage()
+  await other.goto(page.url())
+  await other.getByRole('link', { name: 'Queries' }).click()
+  await other.getByRole('checkbox', { name: /Read only/ }).uncheck()
+  await other.getByLabel('Statements to send').fill('ALTER TABLE pilot ADD COLUMN badge text')
+  await other.getByRole('button', { name: 'Send' }).click()
+  await expect(other.getByText(/rows changed/)).toBeVisible()
+  await other.close()
   await acceptLoss(page)
   await page.getByRole('button', { name: 'Run all' }).click()
   await expect(page.getByRole('alert').filter({ hasText: 'not what this plan was made for' })).toContainText(
     'pilot.badge'
   )
   await page.getByRole('alert').getByRole('button', { name: 'Compare again' }).click()
+  await expect(row(page, /badge column/)).toContainText('changed in the database')
+})
+
+test('what is sent by hand is known at once, and goes on in sight when one leaves it', async ({ page }) => {
+  await openDemo(page)
+  await targetLine(page, 'dev').click()
+  await expect(steps(page).first()).toBeVisible()
+  await page.getByRole('link', { name: 'Queries' }).click()
+  await page.getByRole('checkbox', { name: /Read only/ }).uncheck()
+  const editor = page.getByLabel('Statements to send')
+  await editor.fill(
+    'SELECT pg_sleep(6); ALTER TABLE pilot ADD COLUMN badge text; SELECT pg_sleep(2); SELECT pg_sleep(60)'
+  )
+  await page.getByRole('button', { name: 'Send' }).click()
+  await page.getByRole('link', { name: 'Draft' }).click()
+  // It runs on, visibly, and nothing is said of a database that may be another by now.
+  await expect(page.getByLabel('Targets').getByText('statements to go')).toBeVisible()
+  await expect(targetLine(page, 'dev')).toContainText('looking')
+  await page.getByRole('link', { name: /statements? to go/ }).click()
+  await expect(editor).toContainText('ADD COLUMN badge')
+  await expect(page.getByText('2 statements to go').first()).toBeVisible()
+  await page.getByRole('button', { name: 'Stop what runs on dev' }).click()
+  await expect(targetLine(page, 'dev')).toContainText('drifted', { timeout: 90_000 })
+  await page.getByRole('link', { name: 'Differences' }).click()
   await expect(row(page, /badge column/)).toContainText('changed in the database')
 })
 

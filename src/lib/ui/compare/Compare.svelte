@@ -76,7 +76,14 @@
     if (asked !== planned || run?.running) return
     alongWriting = chosen.along
     back = chosen.back
-    run = new Run(chosen.migration, engine, live, targetKey(desk.design.id, targetId), target?.ledger)
+    run = new Run(
+      chosen.migration,
+      engine,
+      live,
+      targetKey(desk.design.id, targetId),
+      target?.ledger,
+      () => void desk.look(targetId)
+    )
     await run.foretell()
   }
 

@@ -48,7 +48,9 @@ export class Run {
     readonly live: LiveDatabase,
     private readonly target: string,
     /** It is written into the database too, and holds its lock. */
-    private readonly withLedger = false
+    private readonly withLedger = false,
+    /** Told when a person has changed the database beside the plan. */
+    private readonly onrepair?: () => void
   ) {}
 
   /** Takes up a run that was cut off: what is done is told by the database, else by the record. */
@@ -232,6 +234,7 @@ export class Run {
         ...(outcome?.error ? { message: outcome.error.message } : {})
       })
     if (!outcome?.ok) return outcome?.error?.message ?? 'The statement was refused.'
+    this.onrepair?.()
     await this.foretell()
     return undefined
   }

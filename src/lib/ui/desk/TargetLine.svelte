@@ -4,7 +4,9 @@
   import { resolve } from '$app/paths'
   import Disc from './Disc.svelte'
   import { useDesk } from './desk.svelte'
-  import { distance, engineLabel, whereabouts } from './words'
+  import { targetKey } from '../../storage'
+  import { runningSession } from '../queries/session.svelte'
+  import { count, distance, engineLabel, whereabouts } from './words'
 
   const desk = useDesk()
   const targets = $derived(Object.values(desk.design.targets))
@@ -13,6 +15,7 @@
 <footer class="flex h-[53px] shrink-0 overflow-x-auto border-t border-line bg-base-300" aria-label="Targets">
   {#each targets as target (target.id)}
     {@const { words, disc } = distance(desk.status.get(target.id))}
+    {@const busy = runningSession(targetKey(desk.design.id, target.id))}
     <a
       class="flex shrink-0 items-center gap-3 border-r border-line px-4 hover:bg-base-200"
       href={resolve('/design/[id]/compare/[target]', { id: desk.design.id, target: target.id })}
@@ -36,6 +39,20 @@
         aria-live="polite">{words}</span
       >
     </a>
+    {#if busy}
+      <span class="flex shrink-0 items-center gap-2 border-r border-line bg-ochre-tint px-3 text-[13px]" role="status">
+        <a
+          class="underline"
+          href={resolve('/design/[id]/compare/[target]/queries', { id: desk.design.id, target: target.id })}
+          >{count(busy.waiting, 'statement', 'statements')} to go</a
+        >
+        <button
+          class="rounded border border-line bg-base-100 px-2 py-0.5 font-semibold"
+          aria-label="Stop what runs on {target.name}"
+          onclick={() => busy.cancel()}>{busy.stoppable ? 'Stop' : 'Stop waiting'}</button
+        >
+      </span>
+    {/if}
   {/each}
   <a
     class="flex shrink-0 items-center px-5 text-soft hover:bg-base-200"

@@ -100,13 +100,14 @@ export class Desk {
   edit(e: Edit, joins = false) {
     this.moved(change(this.history, e, joins))
   }
-  /** Gives an entity a name; refused, and false, when it is empty or another's. */
-  renameEntity(entity: Entity, name: string): boolean {
-    const wanted = name.trim()
+  /** Gives an entity a name; when it is empty or another's it is refused, and the answer says why. */
+  renameEntity(entity: Entity, name: string): string | undefined {
+    const wanted = name.replace(/\s+/g, ' ').trim()
     const taken = (e: Entity) => e.id !== entity.id && e.name.toLowerCase() === wanted.toLowerCase()
-    if (wanted === '' || Object.values(this.design.entities).some(taken)) return false
+    if (wanted === '') return 'An entity needs a name.'
+    if (Object.values(this.design.entities).some(taken)) return `There is an entity “${wanted}” already.`
     if (wanted !== entity.name) this.edit({ kind: 'entity.set', id: entity.id, set: { name: wanted } })
-    return true
+    return undefined
   }
 
   /** Something that came about by itself, a first layout say: there is nothing to undo. */
@@ -165,6 +166,12 @@ export class Desk {
   /** Opens each embedded database in turn and sees how far it is from the design. */
   async lookAtAll() {
     for (const target of Object.values(this.design.targets)) await this.look(target.id)
+  }
+
+  /** Something may change a target's database: nothing is said of it until it is looked at again. */
+  mayHaveChanged(id: string) {
+    const status = this.status.get(id)
+    if (status?.state === 'looked') this.status.set(id, { ...status, state: 'looking' })
   }
 
   /** Reads what a target's database holds now, and compares. */

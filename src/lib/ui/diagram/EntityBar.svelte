@@ -9,6 +9,7 @@
   const others = $derived(Object.values(desk.design.entities).sort((a, b) => a.name.localeCompare(b.name)))
   const areas = $derived(Object.values(desk.design.areas))
   const NEW_AREA = '+'
+  let refused = $state('')
   const field = 'rounded border border-line bg-base-100 px-1.5 py-0.5'
 
   function link(parentId: string) {
@@ -46,10 +47,12 @@
       class="{field} w-36 font-semibold"
       value={entity.name}
       onchange={(event) => {
-        if (!desk.renameEntity(entity, event.currentTarget.value)) event.currentTarget.value = entity.name
+        refused = desk.renameEntity(entity, event.currentTarget.value) ?? ''
+        if (refused) event.currentTarget.value = entity.name
       }}
     />
   </label>
+  {#if refused}<span role="alert" class="text-error">{refused}</span>{/if}
   <label class="flex items-center gap-1.5">
     in
     <select class={field} value={entity.area ?? ''} onchange={(event) => setArea(event.currentTarget.value)}>

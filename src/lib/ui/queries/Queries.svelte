@@ -8,7 +8,7 @@
   import { useDesk } from '../desk/desk.svelte'
   import { count, duration } from '../desk/words'
   import Grid from './Grid.svelte'
-  import { QuerySession } from './session.svelte'
+  import { querySession, QuerySession } from './session.svelte'
   import SqlEditor from './SqlEditor.svelte'
   import { targetKey } from '../../storage'
 
@@ -17,17 +17,29 @@
   const target = $derived(desk.design.targets[targetId])
   const status = $derived(desk.status.get(targetId))
   const live = $derived(target && connect(desk.design, target))
-  // One session for the page: its answers stay while the design is edited.
-  const session = untrack(() => new QuerySession(() => live, targetKey(desk.design.id, targetId)))
+  // One session for the target: its text and answers stay while the design is edited, or another page is looked at.
+  const session = untrack(() => {
+    const id = targetId
+    const key = targetKey(desk.design.id, id)
+    return querySession(key, () => {
+      const open = () => {
+        const found = desk.design.targets[id]
+        return found && connect(desk.design, found)
+      }
+      return new QuerySession(open, key, {
+        onbegin: () => desk.mayHaveChanged(id),
+        onend: () => void desk.look(id)
+      })
+    })
+  })
 
-  let text = $state('')
   let name = $state('')
   const saved = $derived(target?.queries ?? [])
 
   function keep() {
-    if (!target || name.trim() === '' || text.trim() === '') return
+    if (!target || name.trim() === '' || session.text.trim() === '') return
     const others = saved.filter((query) => query.name !== name.trim())
-    const queries = [...others, { id: newId('qry'), name: name.trim(), sql: text }]
+    const queries = [...others, { id: newId('qry'), name: name.trim(), sql: session.text }]
     desk.edit({ kind: 'target.set', target: { ...target, queries } })
     name = ''
   }
@@ -46,7 +58,12 @@
   {:else}
     <div class="flex min-h-0 flex-1">
       <section class="flex min-w-0 flex-1 flex-col gap-2 p-4" aria-label="Query">
-        <SqlEditor bind:text engine={target.engine} live={status?.live} onrun={() => session.run(text)} />
+        <SqlEditor
+          bind:text={session.text}
+          engine={target.engine}
+          live={status?.live}
+          onrun={() => session.run(session.text)}
+        />
         <div class="flex flex-wrap items-center gap-3">
           {#if session.running}
             <button class={button} onclick={() => session.cancel()}
@@ -58,8 +75,8 @@
           {:else}
             <button
               class="rounded-md bg-primary px-3 py-1 font-semibold text-primary-content disabled:opacity-50"
-              disabled={text.trim() === '' || (target.locked === true && !session.readOnly)}
-              onclick={() => session.run(text)}>Send</button
+              disabled={session.text.trim() === '' || (target.locked === true && !session.readOnly)}
+              onclick={() => session.run(session.text)}>Send</button
             >
             <span class="text-[13px] text-soft">or Ctrl Enter</span>
           {/if}
@@ -87,7 +104,7 @@
               aria-label="Name to keep this query by"
               bind:value={name}
             />
-            <button class={button} disabled={name.trim() === '' || text.trim() === ''}>Keep</button>
+            <button class={button} disabled={name.trim() === '' || session.text.trim() === ''}>Keep</button>
           </form>
         </div>
         <div class="min-h-0 flex-1 space-y-3 overflow-y-auto" aria-live="polite">
@@ -131,7 +148,7 @@
               <button
                 class="min-w-0 flex-1 truncate text-left hover:underline"
                 title={query.sql}
-                onclick={() => (text = query.sql)}>{query.name}</button
+                onclick={() => (session.text = query.sql)}>{query.name}</button
               >
               <button
                 class="text-xs text-soft underline"
@@ -148,7 +165,7 @@
               <button
                 class="w-full truncate text-left font-mono text-xs hover:underline"
                 title={query.error ?? query.sql}
-                onclick={() => (text = query.sql)}
+                onclick={() => (session.text = query.sql)}
                 ><span class={query.error === undefined ? 'text-success' : 'text-error'}
                   >{query.error === undefined ? '✓' : '✕'}</span
                 >

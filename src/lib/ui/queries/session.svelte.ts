@@ -1,4 +1,5 @@
 // Statements sent by hand to one target, and what came back.
+import { SvelteMap } from 'svelte/reactivity'
 import { dialect } from '../../core/dialects'
 import { splitStatements, standardLexis } from '../../core/sql'
 import type { LiveDatabase, QueryResult } from '../../live'
@@ -12,7 +13,34 @@ export interface Answer {
   readonly error?: string
 }
 
+/** Sessions by their target, for as long as the page is open: what runs goes on, in sight, wherever one looks meanwhile. */
+const sessions = new SvelteMap<string, QuerySession>()
+
+/** The session of a target, made when it is first asked for. */
+export function querySession(target: string, make: () => QuerySession): QuerySession {
+  const known = sessions.get(target)
+  if (known) return known
+  const made = make()
+  sessions.set(target, made)
+  return made
+}
+
+/** The session of a target while it is at something. */
+export function runningSession(target: string): QuerySession | undefined {
+  const session = sessions.get(target)
+  return session?.running ? session : undefined
+}
+
+export interface Watcher {
+  /** Something is sent that may change the database: what is known of it holds no longer. */
+  readonly onbegin: () => void
+  /** It has been answered. */
+  readonly onend: () => void
+}
+
 export class QuerySession {
+  /** What stands in the editor. */
+  text = $state('')
   answers = $state.raw<readonly Answer[]>([])
   history = $state.raw<readonly QueryRecord[]>([])
   running = $state(false)
@@ -25,7 +53,8 @@ export class QuerySession {
 
   constructor(
     private readonly live: () => LiveDatabase | undefined,
-    private readonly target: string
+    private readonly target: string,
+    private readonly watcher?: Watcher
   ) {
     void this.remember()
   }
@@ -45,6 +74,8 @@ export class QuerySession {
     this.stopped = false
     this.answers = []
     this.waiting = statements.length
+    const writes = !this.readOnly
+    if (writes && statements.length > 0) this.watcher?.onbegin()
     for (const { sql } of statements) {
       if (this.cancelled) break
       const answer = await this.ask(sql)
@@ -55,6 +86,7 @@ export class QuerySession {
       if (answer.error !== undefined || this.stopped) break
     }
     this.running = false
+    if (writes && statements.length > 0) this.watcher?.onend()
     await this.remember()
   }
 

@@ -7,7 +7,12 @@
   import { count } from '../desk/words'
   import { COLUMNS, GRID, TITLES } from './cells'
 
-  const { entity, columns }: { entity: Entity; columns: number } = $props()
+  interface Props {
+    readonly entity: Entity
+    readonly columns: number
+    readonly onrefuse: (why: string) => void
+  }
+  const { entity, columns, onrefuse }: Props = $props()
   const desk = useDesk()
 </script>
 
@@ -23,7 +28,10 @@
         if (event.key === 'Enter') event.currentTarget.blur()
       }}
       onchange={(event) => {
-        if (!desk.renameEntity(entity, event.currentTarget.value)) event.currentTarget.value = entity.name
+        const why = desk.renameEntity(entity, event.currentTarget.value)
+        if (why === undefined) return
+        event.currentTarget.value = entity.name
+        onrefuse(why)
       }}
     />
     <span class="font-mono text-xs text-soft"

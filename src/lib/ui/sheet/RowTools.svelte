@@ -13,20 +13,24 @@
     readonly oninsert: (cell: Cell) => void
     readonly onmove: (cell: Cell, by: 1 | -1) => void
     readonly onremove: (cell: Cell) => void
-    readonly onadded: (entity: string) => void
+    /** `why`: what was not done as it was typed. */
+    readonly onadded: (entity: string, why: string) => void
   }
   const { active, oninsert, onmove, onremove, onadded }: Props = $props()
   const desk = useDesk()
   let name = $state('')
 
   function add() {
-    const wanted = name.trim()
+    const wanted = name.replace(/\s+/g, ' ').trim()
     if (wanted === '') return
     const taken = Object.values(desk.design.entities).map((entity) => entity.name)
     const entity = newEntity(freeName(wanted, taken))
     desk.edit({ kind: 'entity.add', entity })
     name = ''
-    onadded(entity.id)
+    onadded(
+      entity.id,
+      entity.name === wanted ? '' : `There is an entity “${wanted}” already: this one is called ${entity.name}.`
+    )
   }
 </script>
 

@@ -20,6 +20,7 @@
   } from './cells'
   import EntityHead from './EntityHead.svelte'
   import { linesOf, type Line } from './lines'
+  import { fieldsOf, paste } from './paste'
   import RowTools from './RowTools.svelte'
   import TypeChoices from './TypeChoices.svelte'
 
@@ -27,6 +28,10 @@
   let scroller = $state<HTMLDivElement>()
   let active = $state.raw<Cell>()
   let editing = $state<{ text: string; error: string; marked: number } | undefined>()
+  /** A row that was put in and has no name of its own yet: it goes again when it gets none. */
+  let unnamed = $state<string>()
+  /** Why something could not be done, where no cell can say it. */
+  let said = $state('')
   let choices: readonly string[] = []
 
   const lines = $derived(linesOf(desk.design))
@@ -74,6 +79,7 @@
   async function go(cell: Cell, focus = true) {
     active = cell
     editing = undefined
+    said = ''
     desk.select(
       cell.row === NEW_ROW
         ? { kind: 'entity', entity: cell.entity }
@@ -115,32 +121,67 @@
   function finish(cell: Cell, text: string): { row: string } | false {
     const line = lineOf(cell)
     if (!line) return { row: cell.row }
+    if (unnamed === cell.row && text.trim() === '') return { row: withdraw(cell) }
     const result = commit(desk.design, line.entity, line.row, cell.column, text)
     if ('error' in result) {
       editing = { text, error: result.error, marked: -1 }
       return false
     }
-    if ('edit' in result) desk.edit(result.edit)
+    // The name of a row that was put in is one thing with putting it in.
+    if ('edit' in result) desk.edit(result.edit, unnamed === cell.row)
+    if (unnamed === cell.row) unnamed = undefined
     editing = undefined
     return { row: ('row' in result ? result.row : undefined) ?? cell.row }
   }
 
+  /** A row that was put in and never named is taken out again; the row that stands there then. */
+  function withdraw(cell: Cell): string {
+    const next = neighbour(cell, 1, 0)
+    unnamed = undefined
+    editing = undefined
+    desk.undo()
+    return next.row
+  }
+
+  /** The cell so many rows and columns away; the same one where there is none. The empty row is entered at its name. */
   function neighbour(cell: Cell, rows: number, columns: number): Cell {
     const at = rowLines.findIndex((line) => line.entity.id === cell.entity && line.row.id === cell.row)
     let column = COLUMNS.indexOf(cell.column) + columns
     let row = at + rows
     if (column >= COLUMNS.length) [column, row] = [1, row + 1]
     if (column < 0) [column, row] = [COLUMNS.length - 1, row - 1]
+    // Along the cells, the grid has an end; up and down, one stays at it.
+    if (columns !== 0 && (row < 0 || row >= rowLines.length)) return cell
     const line = rowLines[Math.max(0, Math.min(rowLines.length - 1, row))]
-    return line ? { entity: line.entity.id, row: line.row.id, column: COLUMNS[column] ?? 'name' } : cell
+    if (!line) return cell
+    const empty = line.row.id === NEW_ROW && row !== at
+    return { entity: line.entity.id, row: line.row.id, column: empty ? 'name' : (COLUMNS[column] ?? 'name') }
+  }
+
+  /** Out of the grid: to what comes after it on the page, or before it. */
+  function leaveGrid(forward: boolean) {
+    const grid = scroller
+    if (!grid) return
+    const all = document.querySelectorAll<HTMLElement>(
+      'a[href], button:not(:disabled), input, select, textarea, [tabindex="0"]'
+    )
+    const wanted = forward ? Node.DOCUMENT_POSITION_FOLLOWING : Node.DOCUMENT_POSITION_PRECEDING
+    const others = [...all].filter(
+      (node) => !grid.contains(node) && grid.compareDocumentPosition(node) & wanted && node.offsetParent !== null
+    )
+    ;(forward ? others[0] : others.at(-1))?.focus()
   }
 
   function finishAndGo(cell: Cell, rows: number, columns: number) {
     const done = finish(cell, editing?.text ?? '')
     if (done === false) return
     const here = { ...cell, row: done.row }
-    // The row just made is followed by a new empty one, which is where Enter leads.
-    void go(neighbour(here, rows, columns))
+    // Below a row just made is the empty one, whatever other rows stand between them.
+    if (cell.row === NEW_ROW && done.row !== NEW_ROW && rows > 0)
+      return void go({ entity: cell.entity, row: NEW_ROW, column: 'name' })
+    const next = neighbour(here, rows, columns)
+    if (columns !== 0 && next === here) return void go(here).then(() => leaveGrid(columns > 0))
+    void go(next)
   }
 
   function insertAbove(cell: Cell) {
@@ -153,10 +194,13 @@
       )
     )
     const before = cell.row === NEW_ROW ? undefined : cell.row
-    desk.edit({ kind: 'attribute.add', entity: entity.id, attribute, ...(before === undefined ? {} : { before }) })
-    void go({ entity: entity.id, row: attribute.id, column: 'name' }).then(() =>
-      begin({ entity: entity.id, row: attribute.id, column: 'name' })
-    )
+    if (before === undefined)
+      return void go({ ...cell, column: 'name' }).then(() => begin({ ...cell, column: 'name' }, ''))
+    desk.edit({ kind: 'attribute.add', entity: entity.id, attribute, before })
+    void go({ entity: entity.id, row: attribute.id, column: 'name' }).then(() => {
+      unnamed = attribute.id
+      begin({ entity: entity.id, row: attribute.id, column: 'name' }, '')
+    })
   }
 
   function move(cell: Cell, by: 1 | -1) {
@@ -179,6 +223,34 @@
     void go({ ...next, column: cell.column })
   }
 
+  /** Empties a cell, or says why it cannot be empty. */
+  function clear(cell: Cell) {
+    const row = cell.row === NEW_ROW
+    if (row) said = 'There is nothing in this row yet: type a name.'
+    else if (cell.column === 'name') said = 'A column needs a name. To remove the column, press Ctrl+Delete.'
+    else if (cell.column === 'type') said = 'A column needs a type: type another one over it.'
+    else if (cell.column === 'key' || cell.column === 'filled') said = 'This is one or the other: Space changes it.'
+    else finish(cell, '')
+  }
+
+  function onpaste(event: ClipboardEvent) {
+    const cell = active
+    const text = event.clipboardData?.getData('text/plain') ?? ''
+    const fields = fieldsOf(text)
+    // One plain value goes into the open cell as it is typed.
+    if (!cell || text === '' || (editing && !fields)) return
+    event.preventDefault()
+    unnamed = undefined
+    const { edits, refused, row } = paste(desk.design, cell, fields ?? [[text.trim()]])
+    if (edits.length > 0) desk.edit({ kind: 'all', edits })
+    void go({ ...cell, row }).then(() => {
+      said =
+        refused.length === 0
+          ? ''
+          : `Not pasted: ${refused.slice(0, 3).join(' ')}${refused.length > 3 ? ` And ${refused.length - 3} more.` : ''}`
+    })
+  }
+
   function onkeydown(event: KeyboardEvent) {
     const cell = active
     if (!cell) return
@@ -197,11 +269,12 @@
     else if (event.key === 'Tab') {
       // Out of the grid at its ends, along the cells otherwise.
       const next = neighbour(cell, 0, event.shiftKey ? -1 : 1)
-      if (next.row === cell.row && next.column === cell.column) return
-      void go(next)
-    } else if (event.key === 'Insert' || (ctrl && event.key === 'i')) insertAbove(cell)
+      if (next === cell) leaveGrid(!event.shiftKey)
+      else void go(next)
+    } else if (event.key === 'Escape') leaveGrid(true)
+    else if (event.key === 'Insert' || (ctrl && event.key === 'i')) insertAbove(cell)
     else if (ctrl && (event.key === 'Delete' || event.key === 'Backspace')) remove(cell)
-    else if (event.key === 'Delete' && !['key', 'filled', 'name', 'type'].includes(cell.column)) finish(cell, '')
+    else if (event.key === 'Delete') clear(cell)
     else if (
       event.key === 'F2' ||
       event.key === 'Enter' ||
@@ -227,8 +300,10 @@
       if (chosen !== undefined) editing = { ...editing, text: chosen }
       if (event.key === 'Tab') finishAndGo(cell, 0, event.shiftKey ? -1 : 1)
       else finishAndGo(cell, event.key === 'ArrowUp' ? -1 : 1, 0)
-    } else if (event.key === 'Escape') void go(cell)
-    else {
+    } else if (event.key === 'Escape') {
+      if (unnamed === cell.row) void go({ ...cell, row: withdraw(cell) })
+      else void go(cell)
+    } else {
       event.stopPropagation()
       return
     }
@@ -238,7 +313,11 @@
 
   function leave(cell: Cell) {
     if (!editing) return
-    if (finish(cell, editing.text) === false) editing = undefined
+    const { text } = editing
+    if (finish(cell, text) !== false) return
+    said = `“${text}” was not taken: ${editing.error}`
+    if (unnamed === cell.row) withdraw(cell)
+    editing = undefined
   }
 
   const focused = (node: HTMLInputElement) => {
@@ -273,8 +352,14 @@
     oninsert={insertAbove}
     onmove={move}
     onremove={remove}
-    onadded={(entity) => go({ entity, row: NEW_ROW, column: 'name' })}
+    onadded={(entity, why) =>
+      void go({ entity, row: NEW_ROW, column: 'name' }).then(() => {
+        said = why
+      })}
   />
+  {#if said}
+    <p role="alert" class="border-b border-line bg-brick-tint px-3 py-1 text-[13px] text-error">{said}</p>
+  {/if}
   {#if empty}
     <div class="grid flex-1 place-content-center gap-2 p-8 text-center text-soft">
       <p class="text-base font-semibold text-base-content">Nothing designed yet</p>
@@ -289,6 +374,7 @@
       aria-rowcount={lines.length}
       tabindex="-1"
       {onkeydown}
+      {onpaste}
       class="relative min-w-[640px]"
       style:height="{$virtualizer.getTotalSize()}px"
     >
@@ -312,7 +398,7 @@
                 <p role="gridcell" class="px-3 pt-2 text-xs tracking-[0.2em] text-soft uppercase">{line.name}</p>
               </div>
             {:else if line.kind === 'head'}
-              <EntityHead entity={line.entity} columns={line.columns} />
+              <EntityHead entity={line.entity} columns={line.columns} onrefuse={(why) => (said = why)} />
             {:else if line.kind === 'given'}
               <div role="row" class="{GRID} h-full items-center border-b border-line px-1 text-soft">
                 <span role="gridcell" class="px-1.5 text-base-content"><Mark key={true} link={false} /></span>

@@ -2,7 +2,8 @@
 import { describe, expect, it } from 'vitest'
 import { harbour } from '../../../../demo/harbour'
 import { edit, type Design } from '../../core/design'
-import { cellText, commit, rowsOf, type ColumnName } from './cells'
+import { cellText, commit, NEW_ROW, rowsOf, type ColumnName } from './cells'
+import { fieldsOf, paste } from './paste'
 
 const entityOf = (design: Design, id: string) => {
   const entity = design.entities[id]
@@ -67,5 +68,45 @@ describe('a cell', () => {
     )
     const back = type(there.design, 'ent_visit', there.row?.id ?? '', 'type', 'timestamp')
     expect(back.row?.attribute).toMatchObject({ name: 'departs at', type: { kind: 'timestamp' } })
+  })
+})
+
+describe('pasting', () => {
+  const at = (row: string, column: ColumnName) => ({ entity: 'ent_berth', row, column })
+  const lines = (text: string) => fieldsOf(text) ?? []
+
+  it('makes rows of lines, and says what it could not take', () => {
+    const design = harbour()
+    const { edits, refused } = paste(design, at(NEW_ROW, 'name'), lines('lamp\ttext(9)\r\nbell\tno type\n'))
+    const after = edits.reduce(edit, design)
+    expect(
+      entityOf(after, 'ent_berth')
+        .attributes.slice(-2)
+        .map((a) => [a.name, a.type.kind])
+    ).toEqual([
+      ['lamp', 'text'],
+      ['bell', 'text']
+    ])
+    expect(refused).toEqual([expect.stringContaining('Line 2, “no type”')])
+  })
+
+  it('writes over the rows that are there, and goes on below them', () => {
+    const design = harbour()
+    const before = entityOf(design, 'ent_berth')
+    const rows = rowsOf(design, before).filter((row) => row.attribute)
+    const { edits } = paste(design, at(rows.at(-1)?.id ?? '', 'name'), lines('one\ntwo\nthree'))
+    const after = entityOf(edits.reduce(edit, design), 'ent_berth')
+    const names = rowsOf(edits.reduce(edit, design), after).flatMap((row) => row.attribute?.name ?? [])
+    expect(names.slice(-3)).toEqual(['one', 'two', 'three'])
+    expect(after.attributes).toHaveLength(before.attributes.length + 2)
+  })
+
+  it('no cell takes a tab or a line break, however it comes', () => {
+    const design = harbour()
+    const typed = type(design, 'ent_berth', 'att_berth_quay', 'name', 'quay\tside\nnorth')
+    expect(entityOf(typed.design, 'ent_berth').attributes.find((a) => a.id === 'att_berth_quay')?.name).toBe(
+      'quay side north'
+    )
+    expect(fieldsOf('one value')).toBeUndefined()
   })
 })

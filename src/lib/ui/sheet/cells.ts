@@ -115,7 +115,8 @@ const linkRules = (link: Link) =>
 
 /** What typing a text into a cell means. */
 export function commit(design: Design, entity: Entity, row: Row, column: ColumnName, typed: string): Committed {
-  const text = typed.trim()
+  // No cell takes a tab or a line break.
+  const text = typed.replace(/[\t\r\n]+/g, ' ').trim()
   if (text === cellText(design, entity, row, column)) return { same: true }
   if (!row.attribute && !row.link) return commitNew(entity, column, text)
   if (column === 'name') return commitName(design, entity, row, text)

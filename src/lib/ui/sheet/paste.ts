@@ -1,0 +1,52 @@
+// Rows of a spreadsheet pasted into the sheet: each line a row, each field a cell, from the cell they are pasted on.
+import { edit, rowIds, type Design, type Edit } from '../../core/design'
+import { COLUMNS, commit, NEW_ROW, rowsOf, type Cell } from './cells'
+
+export interface Pasted {
+  readonly edits: readonly Edit[]
+  /** What was not taken, each in a sentence; nothing else is left out. */
+  readonly refused: readonly string[]
+  /** The row that was written last. */
+  readonly row: string
+}
+
+/** The rows of a copied text; nothing for a text that is one plain value. */
+export function fieldsOf(text: string): readonly (readonly string[])[] | undefined {
+  const lines = text.replace(/\r\n?/g, '\n').replace(/\n+$/, '').split('\n')
+  if (lines.length === 1 && !text.includes('\t')) return undefined
+  return lines.map((line) => line.split('\t').map((field) => field.trim()))
+}
+
+/** Writes fields over the cells from one on; lines beyond the last row become new rows. */
+export function paste(design: Design, cell: Cell, lines: readonly (readonly string[])[]): Pasted {
+  const edits: Edit[] = []
+  const refused: string[] = []
+  let now = design
+  let last = cell.row
+  const entityNow = () => now.entities[cell.entity]
+  const from = COLUMNS.indexOf(cell.column === 'key' ? 'name' : cell.column)
+  const start = entityNow()
+  if (!start) return { edits, refused, row: last }
+  // The row pasted on, and the columns below it; links among them are passed over.
+  const all = rowIds(design, start)
+  const below = cell.row === NEW_ROW ? [] : all.slice(all.indexOf(cell.row) + 1)
+  const ids = [cell.row, ...below.filter((id) => start.attributes.some((attribute) => attribute.id === id))]
+  lines.forEach((fields, i) => {
+    let row = ids[i] ?? NEW_ROW
+    fields.forEach((text, j) => {
+      const column = COLUMNS[from + j]
+      const entity = entityNow()
+      const found = entity && rowsOf(now, entity).find(({ id }) => id === row)
+      if (!entity || !found || text === '') return
+      const done = column ? commit(now, entity, found, column, text) : { error: 'There is no column for it here.' }
+      if ('error' in done) refused.push(`Line ${i + 1}, “${text}”: ${done.error}`)
+      else if ('edit' in done) {
+        edits.push(done.edit)
+        now = edit(now, done.edit)
+        row = done.row ?? row
+      }
+    })
+    if (row !== NEW_ROW) last = row
+  })
+  return { edits, refused, row: last }
+}
