@@ -74,3 +74,22 @@ describe('a name in another case', () => {
     expect(renames).toMatchObject([{ address: { table: 'Vessel', name: 'LOA' }, to: 'length' }])
   })
 })
+
+it('a name that a rule has counted stays, when something else comes to have a claim on it', () => {
+  const index = (name: string, id: string) => ({
+    name,
+    unique: false,
+    parts: [{ column: 'imo', descending: false }],
+    origin: { id, part: 'index' }
+  })
+  const other = table('vessel', [column('imo')], { origin: 'v', indexes: [index('ix_a', 'i1')] })
+  const agreed = of(postgres, other)
+  const wanted = of(
+    postgres,
+    table('aaa', [column('imo')], { origin: 'a', indexes: [index('ix_a', 'i2')] }),
+    table('vessel', [column('imo')], { origin: 'v', indexes: [index('ix_a_2', 'i1')] })
+  )
+  const spelled = asSpelled({ wanted, live: agreed, agreed }, postgres)
+  expect(spelled.tables.map((t) => t.indexes[0]?.name)).toEqual(['ix_a_2', 'ix_a'])
+  expect(compare({ wanted: spelled, live: agreed, agreed }, postgres).changes.map((c) => c.action)).toEqual(['create'])
+})

@@ -21,7 +21,10 @@ export function bridge(link: Link, { design, key, place, namer, dialect, say }: 
   const { schema, name: parentTable } = place(link.parent)
   const { name: childTable } = place(link.child)
   const role = link.role === undefined ? [] : [link.role.replaceAll(' ', '_')]
-  const name = link.dbName ?? namer.column([parentTable, childTable, ...role].join('_'), false, link.id)
+  const name =
+    link.dbName === undefined
+      ? namer.column([parentTable, childTable, ...role].join('_'), false, link.id)
+      : namer.tableByHand(link.dbName, link.id)
   say(`${parentName} and ${childName} are many to many: the table ${name} is made for the link.`)
 
   const self = link.parent === link.child

@@ -6,11 +6,14 @@ import {
   memberAddress,
   propertyOf,
   tableAddress,
+  usesColumn,
   type Address,
   type Catalog,
   type CatalogObject,
   type Change,
+  type ForeignKey,
   type MemberKind,
+  type MemberOf,
   type Origin
 } from '../catalog'
 import type { Target } from '../design'
@@ -21,12 +24,13 @@ export function depart(catalog: Catalog, target: Pick<Target, 'departures' | 'ex
   const { departures = [], extras = [] } = target
   if (departures.length === 0 && extras.length === 0) return catalog
   const values: Change[] = []
+  const absent: { address: Address; object: CatalogObject }[] = []
   const renames: Change[] = []
   for (const departure of departures) {
     const found = byOrigin(catalog, departure)
     if (!found) continue
     const { address, object } = found
-    if ('absent' in departure) values.push({ action: 'drop', address, object })
+    if ('absent' in departure) absent.push(found)
     else if (departure.property === 'name') renames.push({ action: 'rename', address, to: String(departure.value) })
     else {
       const { property, value } = departure
@@ -40,7 +44,13 @@ export function depart(catalog: Catalog, target: Pick<Target, 'departures' | 'ex
       })
     }
   }
-  const departed = apply([...values, ...renames], catalog, dialect.write)
+  // A key that says otherwise here may do without a column that is absent; what does not goes with it.
+  const valued = apply(values, catalog, dialect.write)
+  const drops = absent.flatMap(({ address, object }): Change[] => [
+    ...standingOn(valued, address, dialect),
+    { action: 'drop', address, object }
+  ])
+  const departed = apply([...drops, ...renames], valued, dialect.write)
   return extras.reduce((result, { schema, table, kind, value }) => {
     const object = { kind, value } as CatalogObject
     if (object.kind === 'table') return apply([create(tableAddress(object.value), object)], result, dialect.write)
@@ -49,6 +59,29 @@ export function depart(catalog: Catalog, target: Pick<Target, 'departures' | 'ex
       ? apply([create(memberAddress(home, object.kind, object.value), object)], result, dialect.write)
       : result
   }, departed)
+}
+
+/** What cannot be without a column, or a table, that is absent: it goes too. */
+function standingOn(catalog: Catalog, { kind, schema, table, name }: Address, dialect: Dialect): Change[] {
+  if (kind !== 'column' && kind !== 'table') return []
+  return catalog.tables.flatMap((home) =>
+    MEMBER_KINDS.flatMap((memberKind) =>
+      memberKind === 'column'
+        ? []
+        : (members(home, memberKind) as readonly MemberOf[typeof memberKind][]).flatMap((member): Change[] => {
+            const own = home.schema === schema && home.name === table
+            const uses = kind === 'column' && own && usesColumn(memberKind, member, name, dialect.write.lexis)
+            const { references } = member as Partial<ForeignKey>
+            const points =
+              references?.schema === schema &&
+              references.table === table &&
+              (kind === 'table' || references.columns.includes(name))
+            if (!uses && !points) return []
+            const object = { kind: memberKind, value: member } as CatalogObject
+            return [{ action: 'drop', address: memberAddress(home, memberKind, member), object }]
+          })
+    )
+  )
 }
 
 const create = (address: Address, object: CatalogObject): Change => ({ action: 'create', address, object })

@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest'
 import { builder } from '../../../../demo/build'
 import { harbour } from '../../../../demo/harbour'
-import { edit, type Design, type Entity } from '../design'
+import { edit, newLink, type Design, type Entity } from '../design'
 import { dialect as dialectOf, printScript, writeScript, type Dialect } from '../dialects'
 import { testingDialect } from '../dialects/testing'
 import { nameLength } from '../naming'
@@ -291,6 +291,53 @@ describe('columns', () => {
     b.area('a', 'A', 0)
     b.entity('a', 'Vessel', '', [['x', type, { default: text }]])
     expect(of(b.design).notices.map((n) => n.code)).toContain(code)
+  })
+
+  it('names given by hand fit, fold and are given once', () => {
+    const b = builder('Tidewell')
+    b.area('a', 'A', 0)
+    b.entity('a', 'Vessel', '', [['imo', 'integer', { key: true, required: true }]])
+    b.entity('a', 'Pilot', '', [['badge', 'integer', { key: true, required: true }]])
+    const [vessel, pilot] = ['ent_vessel', 'ent_pilot'] as const
+    const long = 'k'.repeat(80)
+    const parts = (id: string) => b.design.entities[id]?.attributes.map((a) => ({ id: a.id, descending: false })) ?? []
+    let design = b.design
+    for (const [id, index] of [
+      [vessel, { id: 'idx_1', name: 'by_hand', unique: false, parts: parts(vessel) }],
+      [pilot, { id: 'idx_2', name: 'By_Hand', unique: false, parts: parts(pilot) }],
+      [pilot, { id: 'idx_3', name: long, unique: false, parts: parts(pilot) }]
+    ] as const)
+      design = edit(design, { kind: 'index.set', entity: id, index })
+    const narrow = derive(design, plain, testingDialect())
+    expect(narrow.notices.filter((n) => n.severity === 'error').map((n) => n.code)).toEqual([])
+    const sqlite = derive(design, plain, dialectOf('sqlite') as Dialect)
+    expect(sqlite.notices.filter((n) => n.code === 'name-twice').map((n) => n.message)).toEqual([
+      'The name by_hand is given twice: give one of the two another name.'
+    ])
+    for (const index of narrow.catalog.tables.flatMap((t) => t.indexes))
+      expect(new TextEncoder().encode(index.name).length).toBeLessThanOrEqual(30)
+  })
+
+  it('two entities that identify each other are told, keys of their own or not', () => {
+    const b = builder('Tidewell')
+    b.area('a', 'A', 0)
+    b.entity('a', 'Vessel', '', [['imo', 'integer', { key: true, required: true }]])
+    b.entity('a', 'Pilot', '', [['badge', 'integer', { key: true, required: true }]])
+    const [one, two] = ['ent_vessel', 'ent_pilot'] as const
+    const link = (parent: string, child: string) => {
+      const [p, c] = [b.design.entities[parent], b.design.entities[child]]
+      if (!p || !c) throw new Error('no such entity')
+      return newLink(b.design, p, c, { identifying: true })
+    }
+    const design = [link(one, two), link(two, one)].reduce(
+      (d, made) => edit(d, { kind: 'link.add', link: made }),
+      b.design
+    )
+    expect(
+      of(design)
+        .notices.flatMap((n) => (n.code === 'entity-circular-key' ? n.where : []))
+        .sort()
+    ).toEqual([one, two].sort())
   })
 
   it('every catalogue object knows where it came from, once', () => {

@@ -1,13 +1,13 @@
 // From a design to what one engine will hold.
 import type { Address, Catalog, Check, Column, ForeignKey, Index, Key, Origin, Table } from '../catalog'
 import { MEMBER_KINDS, memberAddress, members, tableAddress } from '../catalog'
-import type { Design, Entity, Link, Target } from '../design'
+import type { Design, Entity, Link, Subtypes, Target } from '../design'
 import { sameName, type DefaultValue, type Dialect } from '../dialects'
 import type { Notice } from '../notice'
 import { bridge } from './bridge'
 import { depart } from './depart'
 import { notKept } from './kept'
-import { logical, type LogicalColumn, type LogicalEntity, type LogicalModel } from './logical'
+import { logical, plainName, type LogicalColumn, type LogicalEntity, type LogicalModel } from './logical'
 import { Namer } from './namer'
 import { Layout } from './layout'
 import { parseDefault } from './values'
@@ -119,7 +119,7 @@ class Derivation {
       ...(key.length
         ? {
             primaryKey: {
-              name: entity.keyName ?? this.namer.constraint('pk', [name], { schema, table: name }, entity.id),
+              name: this.namer.member('pk', entity.keyName, [name], { schema, table: name }, entity.id),
               columns: key,
               origin: { id: entity.id, part: 'pk' }
             }
@@ -210,7 +210,7 @@ class Derivation {
     schema: string
   ): Check {
     const group = part.subtypeOf
-    const discriminator = this.namer.column(group?.discriminator ?? 'kind', false, group?.id ?? home.id)
+    const discriminator = group ? this.discriminatorName(group) : this.namer.column('kind', false, home.id)
     const values = [part.entity, ...this.layout.folded(part.entity)].map(subtypeValue)
     return {
       name: this.namer.constraint('ck', [table, name, 'required'], { schema, table }, column.origin.id),
@@ -219,13 +219,16 @@ class Derivation {
     }
   }
 
+  private discriminatorName = (group: Subtypes): string =>
+    this.namer.column(plainName(group.discriminator), false, group.id)
+
   private discriminators(entity: Entity, table: string, schema: string, checks: Check[]): Column[] {
     return this.layout.groupsInTable(entity).map((group): Column => {
       const values = group.subtypes.flatMap((id) => {
         const subtype = this.design.entities[id]
         return subtype ? [subtype, ...this.layout.folded(subtype)].map(subtypeValue) : []
       })
-      const name = this.namer.column(group.discriminator.replaceAll(' ', '_'), false, group.id)
+      const name = this.discriminatorName(group)
       checks.push({
         name: this.namer.constraint('ck', [table, name], { schema, table }, group.id),
         expression: this.dialect.write.oneOf(name, values),
@@ -248,7 +251,7 @@ class Derivation {
     const own = part.entity.uniques.map((key): Key => {
       const columns = key.parts.flatMap((row) => this.rowColumns(part, row))
       return {
-        name: key.name ?? this.namer.constraint('uq', [table, ...columns], { schema, table }, key.id),
+        name: this.namer.member('uq', key.name, [table, ...columns], { schema, table }, key.id),
         columns,
         origin: { id: key.id, part: 'unique' }
       }
@@ -291,8 +294,8 @@ class Derivation {
         this.rowColumns(part, id).map((column) => ({ column, descending }))
       )
       if (parts.length === 0) return []
-      const name =
-        index.name ?? this.namer.constraint('ix', [table, ...parts.map((p) => p.column)], { schema, table }, index.id)
+      const full = [table, ...parts.map((p) => p.column)]
+      const name = this.namer.member('ix', index.name, full, { schema, table }, index.id)
       return [{ name, unique: index.unique, parts, origin: { id: index.id, part: 'index' } }]
     })
   }
@@ -306,7 +309,7 @@ class Derivation {
       })
       const parts = rule.name === undefined ? [table, `rule_${i + 1}`] : [table, rule.name]
       return {
-        name: rule.dbName ?? this.namer.constraint('ck', parts, { schema, table }, rule.id),
+        name: this.namer.member('ck', rule.dbName, parts, { schema, table }, rule.id),
         expression,
         origin: { id: rule.id, part: 'check' }
       }
@@ -335,14 +338,13 @@ class Derivation {
       const place = this.layout.place(parent)
       return [
         {
-          name:
-            link.dbName ??
-            this.namer.constraint(
-              'fk',
-              [table, link.role ? this.namer.column(link.role.replaceAll(' ', '_'), false, link.id) : place.name],
-              { schema, table },
-              link.id
-            ),
+          name: this.namer.member(
+            'fk',
+            link.dbName,
+            [table, link.role ? this.namer.column(plainName(link.role), false, link.id) : place.name],
+            { schema, table },
+            link.id
+          ),
           columns,
           references: {
             schema: place.schema,

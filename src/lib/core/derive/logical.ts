@@ -71,6 +71,7 @@ class Model implements LogicalModel {
   private readonly done = new Map<string, LogicalEntity>()
   private readonly keys = new Map<string, LogicalColumn[]>()
   private readonly open = new Set<string>()
+  private readonly circular = new Set<string>()
   private readonly groups = new Map<string, Subtypes>()
   private readonly linksTo = new Map<string, Link[]>()
 
@@ -99,7 +100,12 @@ class Model implements LogicalModel {
     const known = this.keys.get(id)
     if (known) return known
     const entity = this.design.entities[id]
-    if (!entity || this.open.has(id)) return []
+    if (!entity) return []
+    if (this.open.has(id)) {
+      // It is reached again from within itself: all on the way are part of their own keys.
+      for (const on of [...this.open].slice([...this.open].indexOf(id))) this.circular.add(on)
+      return []
+    }
     this.open.add(id)
     const columns = this.makeKey(entity)
     this.open.delete(id)
@@ -280,7 +286,7 @@ class Model implements LogicalModel {
         }
       }),
       ...(group ? { subtypeOf: group } : {}),
-      circular: key.length === 0
+      circular: key.length === 0 || this.circular.has(entity.id)
     }
   }
 }

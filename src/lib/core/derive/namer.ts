@@ -54,6 +54,30 @@ export class Namer {
     }
   }
 
+  /** The name given by hand, as the engine can have it, else the one by rule; twice the same one is an error. */
+  member(
+    prefix: Prefix,
+    given: string | undefined,
+    parts: readonly string[],
+    home: { schema: string; table: string },
+    id: string
+  ): string {
+    if (given === undefined) return this.constraint(prefix, parts, home, id)
+    const name = this.byHand(given, id)
+    const inSchema = this.dialect.profile.features.namesInSchema.includes(KINDS[prefix])
+    if (!this.claim(KINDS[prefix], inSchema ? home.schema : `${home.schema}.${home.table}`, name))
+      this.notices.push({
+        code: 'name-twice',
+        severity: 'error',
+        where: id,
+        message: `The name ${name} is given twice${inSchema ? '' : ` in ${home.table}`}: give one of the two another name.`
+      })
+    return name
+  }
+
+  /** A table's name that was given by hand. */
+  tableByHand = (given: string, id: string): string => this.byHand(given, id)
+
   /** True the first time a name is claimed in a scope, in whatever spelling the engine takes for the same. */
   claim(kind: 'table' | MemberKind, scope: string, given: string): boolean {
     const name = nameKey(kind, given, this.dialect)

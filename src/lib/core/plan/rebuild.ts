@@ -81,9 +81,19 @@ export function planByRebuilding({ live, to, changes, renames, rebuild, builder 
   const names = [...moves.map((move) => move.to), ...to.tables.map((table) => table.name)]
   const work = () => {
     const touched = [...again.map((pair) => liveTableOf(pair.now.name, moves)), ...dropped.map((d) => d.address.name)]
+    // A column cannot go while a view or trigger names it, though its table stays.
+    const going = pairs
+      .filter((pair) => !again.includes(pair))
+      .flatMap((pair) =>
+        pair.changes.flatMap(({ action, address }) =>
+          action === 'drop' && address.kind === 'column'
+            ? [{ table: liveTableOf(pair.now.name, moves), columns: [liveColumnOf(address, moves)] }]
+            : []
+        )
+      )
     const dependents = dependentsOf(
       live,
-      touched.map((table) => ({ schema: live.defaultSchema, table }))
+      [...touched.map((table) => ({ table })), ...going].map((item) => ({ schema: live.defaultSchema, ...item }))
     )
     builder.add(takeAway(dependents, dialect))
     after(builder)
@@ -203,6 +213,13 @@ function withEffects(
 
 const liveTableOf = (name: string, moves: readonly Rename[]): string =>
   moves.find((m) => m.address.kind === 'table' && m.to === name)?.address.name ?? name
+
+/** The name that a column has before all renames, where its table is spoken of by its new one. */
+function liveColumnOf({ table, name }: Address, moves: readonly Rename[]): string {
+  const was = liveTableOf(table, moves)
+  const own = moves.find((m) => m.address.kind === 'column' && m.address.table === was && m.to === name)
+  return own?.address.name ?? name
+}
 
 function liveNames(table: string, live: Catalog, moves: readonly Rename[], taken: readonly string[]): RebuildNames {
   return {

@@ -223,13 +223,26 @@ const sameIndex = (a: Index, b: Index) => a.unique && sameValue(a.parts, b.parts
 
 type ValueOf = (column: Column, alias?: string) => string
 
+/** Rows whose values stand in another row too; asked of groups, so that the work grows with the rows and not with their square. */
 function twice(columns: readonly Column[], value: ValueOf, table: string, where: string | undefined): string {
   const filled = columns.map((c) => `${value(c)} IS NOT NULL`)
-  const equal = columns.map((c) => `${value(c, 'other')} = ${value(c)}`)
-  const inOther = where === undefined ? [] : [where.replaceAll(`${table}.`, 'other.')]
-  const pairs = `(SELECT count(*) FROM ${table} other WHERE ${[...equal, ...inOther].join(' AND ')}) > 1`
-  return [...filled, ...(where === undefined ? [] : [`(${where})`]), pairs].join(' AND ')
+  const others = columns.map((c) => value(c, 'other'))
+  const inOther = [
+    ...others.map((other) => `${other} IS NOT NULL`),
+    ...(where === undefined ? [] : [`(${where.replaceAll(`${table}.`, 'other.')})`])
+  ]
+  const keys = others.map((_, i) => `k${i}`).join(', ')
+  const values = others.map((other, i) => `${other} AS k${i}`).join(', ')
+  const groups =
+    `SELECT ${keys} FROM (SELECT ${values} FROM ${table} other WHERE ${inOther.join(' AND ')}) ` +
+    `GROUP BY ${keys} HAVING count(*) > 1`
+  const repeated = `${rowOf(columns.map((c) => value(c)))} IN (${groups})`
+  return [...filled, ...(where === undefined ? [] : [`(${where})`]), repeated].join(' AND ')
 }
+
+/** One value, or several as a row. */
+const rowOf = (values: readonly string[]): string =>
+  values.length === 1 ? (values[0] ?? '') : `(${values.join(', ')})`
 
 function orphans(fk: ForeignKey, to: Table, names: RebuildNames, value: ValueOf, write: Writer): string | undefined {
   const own = fk.columns.flatMap((name) => to.columns.find((c) => c.name === name) ?? [])
@@ -238,11 +251,9 @@ function orphans(fk: ForeignKey, to: Table, names: RebuildNames, value: ValueOf,
   if (!parent) return filled.join(' AND ')
   const keys = fk.references.columns.map((name) => parent.column(name))
   if (keys.some((name) => name === undefined)) return undefined
-  const equal = own.map((c, i) => `parent.${write.quote(keys[i] ?? '')} = ${value(c)}`)
-  return [
-    ...filled,
-    `NOT EXISTS (SELECT 1 FROM ${write.quote(parent.table)} parent WHERE ${equal.join(' AND ')})`
-  ].join(' AND ')
+  const listed = keys.map((key) => `parent.${write.quote(key ?? '')}`)
+  const known = `SELECT ${listed.join(', ')} FROM ${write.quote(parent.table)} parent WHERE ${listed.map((name) => `${name} IS NOT NULL`).join(' AND ')}`
+  return [...filled, `${rowOf(own.map((c) => value(c)))} NOT IN (${known})`].join(' AND ')
 }
 
 /** An expression of the new table, with each column's name replaced by the value that it will have. */
