@@ -236,7 +236,19 @@ const firebirdKinds: readonly Kind[] = [
   }
 ]
 
+const testingKinds: readonly Kind[] = [
+  { ...integer, type: 'COUNT4' },
+  { ...smallint, type: 'COUNT2' },
+  { ...bigint, type: 'COUNT8' },
+  { ...amount, type: 'SUM<8:2>' },
+  { ...words, type: 'WORD<20>' },
+  { ...word, type: 'WORD<6>' },
+  { ...flag, type: 'CODE<2>' },
+  { type: 'FLAG', defaults: ['TRUE'], checks: ['$ IS NOT NULL'], values: ['TRUE'] }
+]
+
 const kinds: Readonly<Record<string, readonly Kind[]>> = {
+  testing: testingKinds,
   sqlite: sqliteKinds,
   mariadb: mariadbKinds,
   firebird: firebirdKinds
@@ -298,7 +310,7 @@ function build(seed: Seeds, dialect: Dialect): Catalog {
     const tableName = name(pick(tableNames, seed.names[t] ?? t))
     const columns = s.columns.map((c, i): Column => {
       const kind = pick(types, c.type)
-      const numbered = ['integer', 'bigint', 'smallint', 'int'].includes(kind.type) && c.extra % 5 === 0
+      const numbered = /^(integer|bigint|smallint|int|COUNT[248])$/.test(kind.type) && c.extra % 5 === 0
       return {
         name: name(pick(columnNames, s.names[i] ?? i)),
         type: kind.type,
@@ -336,16 +348,18 @@ function build(seed: Seeds, dialect: Dialect): Catalog {
               name: name(`ix_${tableName}`),
               unique: s.index % 8 === 0,
               parts: some(s.index >> 1).map((c, i) => ({ column: c.name, descending: (s.index >> i) % 3 === 0 })),
+              ...indexExtras(columns, s.index, dialect),
               ...(s.index % 5 === 0 ? { where: `${write.quote(checked.name)} IS NOT NULL` } : {}),
               ...(s.comment && profile.features.comments ? { comment: 'for the harbour board' } : {})
             }
           ]
         : []
+    const computed = computedColumn(columns, s.unique, name, dialect)
     return {
       schema: s.schema && s.key % 7 === 0 && profile.features.schemas ? 'quay' : profile.defaultSchema,
       name: tableName,
       ...(s.comment && profile.features.comments ? { comment: 'a table' } : {}),
-      columns: columns.map((c) => (keyColumns.includes(c) ? { ...c, nullable: false } : c)),
+      columns: [...columns.map((c) => (keyColumns.includes(c) ? { ...c, nullable: false } : c)), ...computed],
       ...(primaryKey ? { primaryKey } : {}),
       uniques,
       checks,
@@ -361,6 +375,44 @@ function build(seed: Seeds, dialect: Dialect): Catalog {
     tables: fitting.map((table, t) => withForeignKey(table, fitting, seed.tables[t]?.fk ?? 0, name))
   }
   return dialect.settle?.(made) ?? made
+}
+
+const isWord = (column: Column) => /char|WORD/i.test(column.type) && !/octets/.test(column.type)
+
+/** Now and then a column that is worked out from another, stored or not. */
+function computedColumn(
+  columns: readonly Column[],
+  seed: number,
+  name: (text: string) => string,
+  { profile, write }: Dialect
+): Column[] {
+  const from = columns.find((c) => isWord(c) && !c.identity)
+  // Only an engine that makes tables again takes such a column out of the way by itself.
+  if (!from || seed % 5 !== 0 || profile.id !== 'sqlite') return []
+  const virtual = seed % 2 === 0
+  return [
+    {
+      name: name('worked out'),
+      type: from.type.replace(/\d+/, '20'),
+      nullable: true,
+      generated: `upper(${write.quote(from.name)})`,
+      ...(virtual ? { virtual: true as const } : {})
+    }
+  ]
+}
+
+/** What some engines have in an index besides columns: expressions, methods, columns that are only carried. */
+function indexExtras(columns: readonly Column[], seed: number, { profile, write }: Dialect): Partial<Index> {
+  const word = columns.find(isWord)
+  const expressions = ['postgres', 'sqlite', 'firebird'].includes(profile.id)
+  if (word && expressions && seed % 14 === 0)
+    return { unique: false, parts: [{ expression: `lower(${write.quote(word.name)})`, descending: false }] }
+  if (profile.id !== 'postgres') return {}
+  const [first] = columns
+  if (first && seed % 22 === 0)
+    return { unique: false, method: 'hash', parts: [{ column: first.name, descending: false }] }
+  const carried = columns.at(-1)
+  return carried && seed % 10 === 0 ? { include: [carried.name] } : {}
 }
 
 /** Rows are numbered only where the engine can: SQLite the key's one column. */

@@ -228,7 +228,7 @@ describe('names', () => {
     expect(notices.filter((n) => n.code === 'name-shortened').length).toBeGreaterThanOrEqual(4)
     expect(notices.map((n) => n.code)).toContain('name-reserved')
     const script = printScript(writeScript(catalog, narrow), narrow)
-    expect(script).toContain('"DESC" varchar(10)')
+    expect(script).toContain('"DESC" WORD<10>')
     // The same names whatever else is designed.
     const more = edit(b.design, { kind: 'entity.add', entity: { ...harbour().entities['ent_port'] } as never })
     expect(of(more, plain, narrow).catalog.tables.map((t) => t.name)).toEqual(

@@ -1,9 +1,9 @@
 // An engine that does not exist, as unlike PostgreSQL as real ones get: 30-byte names, upper case, no IF EXISTS, no
-// transaction around DDL, no renaming of constraints. Derive, write and plan are tested on it too, so that nothing in
+// transaction around DDL, no renaming of constraints, types of its own. Derive, write and plan are tested on it too, so that nothing in
 // them leans on one engine's habits.
 import type { Dialect, EngineProfile } from '../dialect'
 import { standardAlterer, standardWriter } from '../standard'
-import { postgresTypes } from '../postgres/types'
+import { testingTypes } from './types'
 
 const profile: EngineProfile = {
   id: 'testing',
@@ -39,5 +39,5 @@ const profile: EngineProfile = {
 
 export function testingDialect(): Dialect {
   const write = standardWriter(profile)
-  return { profile, types: postgresTypes, write, alter: standardAlterer(write, profile.features) }
+  return { profile, types: testingTypes, write, alter: standardAlterer(write, profile.features) }
 }
