@@ -1,0 +1,69 @@
+// What MariaDB has of its own in a table is read, written and kept when something else of it changes, asked of the server.
+import { afterAll, beforeAll, expect, it } from 'vitest'
+import type { Catalog } from '../../src/lib/core/catalog'
+import { compare } from '../../src/lib/core/compare'
+import { writeScript } from '../../src/lib/core/dialects'
+import { plan } from '../../src/lib/core/plan'
+import { ENGINES_UNDER_TEST, type Playground } from '../support/engines'
+
+const engine = ENGINES_UNDER_TEST.find(({ id }) => id === 'mariadb')
+let db: Playground
+beforeAll(async () => {
+  if (engine && !engine.lacking) db = await engine.open()
+}, 60_000)
+afterAll(() => db?.close())
+
+const vessel = `CREATE TABLE vessel (
+  id int PRIMARY KEY,
+  path varchar(20) NOT NULL DEFAULT 'x\\\\',
+  quoted varchar(20) NOT NULL DEFAULT 'it''s \\"so\\"',
+  code varchar(20) CHARACTER SET latin1 COLLATE latin1_bin,
+  kind enum('Bulk','Tanker') COLLATE utf8mb4_bin,
+  seen varchar(20) AS (concat(code, '!')) VIRTUAL,
+  kept varchar(20) AS (concat(code, '?')) STORED,
+  notes text,
+  FULLTEXT KEY words (notes),
+  KEY begins (notes(10))
+)`
+const shown = async () => String((await db.live.query('SHOW CREATE TABLE vessel')).rows[0]?.[1])
+
+it.skipIf(engine?.lacking)('a table is the same when it is written again', async () => {
+  await db.reset()
+  await db.exec(vessel)
+  const before = await shown()
+  const live = await db.live.catalog()
+  expect(live.tables[0]?.columns.find((c) => c.name === 'path')?.default).toBe(`'x\\\\'`)
+  await db.reset()
+  for (const { sql } of writeScript(live, db.dialect)) await db.exec(sql)
+  expect(await shown()).toBe(before)
+  expect(compare({ wanted: live, live: await db.live.catalog() }, db.dialect).changes).toEqual([])
+})
+
+it.skipIf(engine?.lacking)('what a column is compared by stays when its type changes', async () => {
+  await db.reset()
+  await db.exec(vessel)
+  await db.exec(`INSERT INTO vessel (id, code, kind) VALUES (1, 'N1', 'Bulk')`)
+  const live = await db.live.catalog()
+  const wanted: Catalog = {
+    ...live,
+    tables: live.tables.map((t) => ({
+      ...t,
+      // A design says nothing of collations.
+      columns: t.columns.map(({ collation: _, ...c }) => ({
+        ...c,
+        type: c.name === 'code' ? 'varchar(30)' : c.type,
+        ...(c.name === 'kept' ? { generated: undefined } : {})
+      }))
+    })) as Catalog['tables']
+  }
+  const migration = plan(live, compare({ wanted, live }, db.dialect).changes, db.dialect)
+  for (const { statement } of migration.steps) await db.exec(statement)
+  const now = await db.live.catalog()
+  expect(now.tables[0]?.columns.find((c) => c.name === 'code')).toMatchObject({
+    type: 'varchar(30)',
+    collation: 'latin1_bin'
+  })
+  expect(compare({ wanted, live: now }, db.dialect).changes).toEqual([])
+  // A stored column that is no longer computed keeps what it had.
+  expect((await db.live.query('SELECT kept, seen FROM vessel')).rows).toEqual([['N1?', 'N1!']])
+})
