@@ -126,3 +126,33 @@ describe.each(ENGINES_UNDER_TEST.filter((engine) => scripts[engine.engine]))('$l
     }
   )
 })
+
+it('SQLite: a view lets go of a column that is dropped in place, and is put back where it can be', async () => {
+  const engine = ENGINES_UNDER_TEST.find(({ id }) => id === 'sqlite')
+  const db = await engine?.open()
+  if (!db) throw new Error('SQLite runs everywhere')
+  for (const sql of [
+    'CREATE TABLE vessel (imo integer PRIMARY KEY, name text, fax text, note text)',
+    'CREATE VIEW named AS SELECT imo, name FROM vessel WHERE note IS NULL',
+    'CREATE VIEW faxed AS SELECT imo, fax FROM vessel',
+    `CREATE UNIQUE INDEX ix_name ON vessel (name)\n  WHERE\n  name <> ' where '`
+  ])
+    await db.exec(sql)
+  const live = await db.live.catalog()
+  expect(live.tables[0]?.indexes).toMatchObject([{ name: 'ix_name', where: `name <> ' where '` }])
+  const without = (...names: string[]): Catalog => ({
+    ...live,
+    tables: live.tables.map((t) => ({ ...t, columns: t.columns.filter((c) => !names.includes(c.name)) }))
+  })
+  const migration = plan(live, compare({ wanted: without('fax'), live }, db.dialect).changes, db.dialect)
+  const statements = migration.steps.map((step) => step.statement)
+  // In place, and only the view that names the column is touched.
+  expect(statements.slice(0, 2)).toEqual(['DROP VIEW faxed', 'ALTER TABLE vessel DROP COLUMN fax'])
+  expect(statements.join()).not.toContain('named')
+  const last = migration.steps.at(-1)
+  expect(last?.hazards.map((hazard) => hazard.sentence)).toEqual([
+    expect.stringContaining('it names fax, which is gone')
+  ])
+  expect((await db.live.run(statements.slice(0, 2))).every((outcome) => outcome.ok)).toBe(true)
+  await db.close()
+})

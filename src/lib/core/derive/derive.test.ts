@@ -293,6 +293,41 @@ describe('columns', () => {
     expect(of(b.design).notices.map((n) => n.code)).toContain(code)
   })
 
+  it('a column that one target does without takes along what stands on it there', () => {
+    const design = harbour()
+    const { catalog } = derive(
+      design,
+      { ...plain, departures: [{ id: 'att_berth_code', part: 'column', absent: true }] },
+      postgres
+    )
+    const berth = catalog.tables.find((t) => t.name === 'berth')
+    expect(berth?.columns.map((c) => c.name)).not.toContain('code')
+    const speaking = catalog.tables.flatMap((t) => [
+      ...(t.name === 'berth'
+        ? [
+            t.primaryKey?.columns ?? [],
+            ...t.uniques.map((u) => u.columns),
+            ...t.indexes.map((x) => x.parts.map((part) => part.column))
+          ]
+        : []),
+      ...t.foreignKeys.filter((fk) => fk.references.table === 'berth').map((fk) => fk.references.columns)
+    ])
+    expect(speaking.flat()).not.toContain('code')
+  })
+
+  it('a discriminator of several words is one column, and its rules name it', () => {
+    const design = harbour()
+    const [group] = Object.values(design.subtypes)
+    if (!group) throw new Error('the demo has subtypes')
+    const named = edit(design, { kind: 'subtypes.set', subtypes: { ...group, discriminator: 'Kind of craft' } })
+    const { catalog } = derive(named, { ...plain, subtypeTables: { [group.id]: 'one table' } }, postgres)
+    const home = catalog.tables.find((t) => t.columns.some((c) => c.name === 'kind_of_craft'))
+    expect(
+      home?.checks.filter((c) => /kind/i.test(c.expression)).every((c) => c.expression.includes('kind_of_craft'))
+    ).toBe(true)
+    expect(home?.checks.some((c) => c.expression.includes('IS NOT NULL'))).toBe(true)
+  })
+
   it('names given by hand fit, fold and are given once', () => {
     const b = builder('Tidewell')
     b.area('a', 'A', 0)
