@@ -79,7 +79,7 @@
       {:else}
         <ul class="mt-1 text-[13px]">
           {#if quiet}<li class={step.hand === undefined ? 'text-success' : 'text-secondary'}>● {step.why}</li>{/if}
-          {#each step.hazards as hazard (hazard.kind)}
+          {#each step.hazards as hazard, i (i)}
             <li
               class={hazard.kind === 'loses data' || hazard.kind === 'cannot be undone'
                 ? 'text-error'
@@ -98,7 +98,10 @@
                 {:else}<span class="text-success">no row would now</span>{/if}
               {:else if hazard.kind === 'may fail' && preflight?.later}<span class="text-soft"
                   >known once the steps before have run</span
-                >{/if}
+                >{:else if hazard.kind === 'loses data' && preflight?.changes !== undefined}
+                {preflight.changes === 0
+                  ? '(no value would now)'
+                  : `(${count(preflight.changes, 'value', 'values')} would)`}{/if}
             </li>
           {/each}
         </ul>

@@ -23,6 +23,8 @@ export interface PreflightState {
   readonly rows?: QueryResult
   /** It speaks of something that an earlier step makes. */
   readonly later?: true
+  /** Rows whose value would not stay as it is. */
+  readonly changes?: number
 }
 
 export class Run {
@@ -198,11 +200,14 @@ export class Run {
   /** Asks, for each step that may fail, how many rows would make it fail now. */
   async foretell() {
     for (const step of this.migration.steps) {
-      if (!step.preflight || this.done.has(step.id)) continue
+      if ((!step.preflight && !step.changed) || this.done.has(step.id)) continue
+      const ask = async (sql: string) => Number((await this.live.query(sql)).rows[0]?.[0] ?? 0)
       let state: PreflightState
       try {
-        const result = await this.live.query(step.preflight.count)
-        state = { count: Number(result.rows[0]?.[0] ?? 0) }
+        state = {
+          ...(step.preflight ? { count: await ask(step.preflight.count) } : {}),
+          ...(step.changed ? { changes: await ask(step.changed.count) } : {})
+        }
       } catch {
         state = { later: true }
       }
@@ -216,6 +221,7 @@ export class Run {
     const rows = before?.rows ? undefined : await this.live.query(this.dialect.write.first(step.preflight.rows, 50))
     this.preflights.set(step.id, {
       ...(before?.count === undefined ? {} : { count: before.count }),
+      ...(before?.changes === undefined ? {} : { changes: before.changes }),
       ...(rows ? { rows } : {})
     })
   }
