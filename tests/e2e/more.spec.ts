@@ -31,6 +31,7 @@ test('a link is typed into the sheet, shaped there, and drawn at once', async ({
   await expect(page.getByRole('button', { name: 'Entity Visit', exact: true })).toContainText('vessel id')
   // Bad rules are refused in place.
   await page.keyboard.press('ArrowUp')
+  for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowRight')
   await page.keyboard.press('F2')
   await page.keyboard.type(', on delete explode')
   await page.keyboard.press('Enter')
