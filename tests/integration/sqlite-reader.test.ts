@@ -45,7 +45,20 @@ const types = one(
   '',
   'unsigned big int'
 )
-const defaults = one('5', '-5', '+ 7', "'it''s'", '(1 + (2))', 'CURRENT_DATE', "x'00ff'", 'NULL', "( 'a' || ',' )")
+const defaults = one(
+  '5',
+  '-5',
+  '+ 7',
+  "'it''s'",
+  '(1 + (2))',
+  'CURRENT_DATE',
+  "x'00ff'",
+  'NULL',
+  "( 'a' || ',' )",
+  'open',
+  '""',
+  '[x]'
+)
 
 const columnNames = ['id', 'imo', 'arrives at', 'weight', 'berth']
 const column = (name: string) =>
@@ -84,18 +97,29 @@ const text = fc.shuffledSubarray(columnNames, { minLength: 1 }).chain((names) =>
       ])
     )
   )
+  // The engine asks for no comma between the constraints of a table.
   return fc
-    .tuple(spelling('vessel'), gap, fc.tuple(...names.map(column)), constraints)
-    .map(
-      ([table, space, columns, rest]) =>
-        `CREATE TABLE${space === ' ' ? ' IF NOT EXISTS ' : space}${table}${space}(${[...columns, ...rest.filter((part) => part !== '')].join(`,${space}`)}${space})`
-    )
+    .tuple(spelling('vessel'), gap, fc.tuple(...names.map(column)), constraints, one(' ', ','))
+    .map(([table, space, columns, constraint, between]) => {
+      const rest = constraint.filter((part) => part !== '').join(`${between}${space}`)
+      return `CREATE TABLE${space === ' ' ? ' IF NOT EXISTS ' : space}${table}${space}(${[...columns, ...(rest === '' ? [] : [rest])].join(`,${space}`)}${space})`
+    })
 })
 
 /** The rows of a pragma's function, by column name. */
 async function pragma(live: LiveDatabase, call: string) {
   const { columns, rows } = await live.query(`SELECT * FROM ${call}`)
   return rows.map((row) => Object.fromEntries(columns.map((name, i) => [name, row[i]])))
+}
+
+const wordsAsText: Readonly<Record<string, string>> = { open: "'open'", '""': "''", '[x]': "'x'" }
+
+/** The collation that each column is compared by, as an index over it takes it on. */
+async function collationsOf(live: LiveDatabase, columns: readonly string[]) {
+  await live.query(`CREATE INDEX probe ON vessel (${columns.map((name) => `"${name}"`).join()})`)
+  const parts = await pragma(live, "pragma_index_xinfo('probe')")
+  await live.query('DROP INDEX probe')
+  return parts.filter(({ key }) => key === 1).map(({ coll }) => String(coll).toUpperCase())
 }
 
 /** A table as the pragmas tell it. */
@@ -115,9 +139,16 @@ async function toldByEngine(live: LiveDatabase) {
       name: c['name'],
       type: sqlite.types.canonical(String(c['type'])),
       filled: c['notnull'] === 1,
-      // A blank behind a sign means nothing.
-      default: typeof c['dflt_value'] === 'string' ? c['dflt_value'].replace(/^([+-])\s+/, '$1') : undefined
+      // A blank behind a sign means nothing; a word is text.
+      default:
+        typeof c['dflt_value'] === 'string'
+          ? (wordsAsText[c['dflt_value']] ?? c['dflt_value'].replace(/^([+-])\s+/, '$1'))
+          : undefined
     })),
+    collations: await collationsOf(
+      live,
+      columns.map((c) => String(c['name']))
+    ),
     key: columns
       .filter(({ pk }) => Number(pk) > 0)
       .sort((a, b) => Number(a['pk']) - Number(b['pk']))
@@ -149,6 +180,10 @@ it('is what the engine’s own parser makes of it', async () => {
           table?.columns.map((c) => ({ name: c.name, type: c.type, filled: !c.nullable, default: c.default })),
           sql
         ).toEqual(told.columns.map((c) => ({ ...c, filled: c.filled || isRowId(c.name) })))
+        expect(
+          table?.columns.map((c) => c.collation ?? 'BINARY'),
+          sql
+        ).toEqual(told.collations)
         expect(key, sql).toEqual(told.key)
         // A unique rule over the very columns of another key is no second index to the engine.
         const own = new Set(table?.uniques.map(({ columns }) => columns.join()))

@@ -98,7 +98,7 @@ export function readTable(name: string, sql: string): ReadTable {
   const draft: Draft = { columns: [], uniques: [], checks: [], foreignKeys: [], unread: [] }
   for (const part of splitList(cursor.inside())) {
     const item = new Cursor(part, significant(part))
-    if (/^(constraint|primary|unique|check|foreign)$/.test(item.word())) readConstraint(item, draft)
+    if (/^(constraint|primary|unique|check|foreign)$/.test(item.word())) readConstraints(item, draft)
     else readColumn(item, draft)
   }
   while (!cursor.done) {
@@ -154,13 +154,17 @@ export const asNamed = (name: string, objects: readonly { readonly name: string 
 const unnamed = (draft: Draft) =>
   `unnamed_${1 + draft.uniques.length + draft.checks.length + draft.foreignKeys.length + (draft.primaryKey ? 1 : 0)}`
 
-function readConstraint(item: Cursor, draft: Draft) {
-  const name = item.take('constraint') ? item.name() : unnamed(draft)
-  if (item.take('primary', 'key')) draft.primaryKey = { name, columns: plainNames(item) }
-  else if (item.take('unique')) draft.uniques.push({ name, columns: plainNames(item) })
-  else if (item.take('check')) draft.checks.push({ name, expression: item.inside() })
-  else if (item.take('foreign', 'key')) draft.foreignKeys.push(references(item, name, item.names()))
-  conflict(item, draft, name)
+/** SQLite’s grammar needs no comma between the constraints of a table: tconscomma in its src/parse.y, from memory. */
+function readConstraints(item: Cursor, draft: Draft) {
+  while (!item.done) {
+    const name = item.take('constraint') ? item.name() : unnamed(draft)
+    if (item.take('primary', 'key')) draft.primaryKey = { name, columns: plainNames(item) }
+    else if (item.take('unique')) draft.uniques.push({ name, columns: plainNames(item) })
+    else if (item.take('check')) draft.checks.push({ name, expression: item.inside() })
+    else if (item.take('foreign', 'key')) draft.foreignKeys.push(references(item, name, item.names()))
+    else draft.unread.push(`${item.next()} of table`)
+    conflict(item, draft, name)
+  }
 }
 
 /** Columns of a key, without the order or collation that may stand beside them. */
@@ -195,8 +199,8 @@ function readColumn(item: Cursor, draft: Draft) {
     } else if (item.take('check')) draft.checks.push({ name: called(), expression: item.inside() })
     else if (item.take('default')) column = { ...column, default: readDefault(item) }
     else if (item.take('collate')) {
-      const collation = item.name()
-      if (collation.toLowerCase() !== 'binary') draft.unread.push(`collation ${collation} of column ${name}`)
+      const collation = item.name().toUpperCase()
+      if (collation !== 'BINARY') column = { ...column, collation }
     } else if (item.word() === 'references') draft.foreignKeys.push(references(item, called(), [name]))
     else if (item.take('generated', 'always', 'as') || item.take('as')) {
       const generated = item.inside()
@@ -210,10 +214,15 @@ function readColumn(item: Cursor, draft: Draft) {
   draft.columns.push(column)
 }
 
+/** A word after DEFAULT that is no constant is text, quoted or not; seen with SQLite 3.40 (`DEFAULT ""`, `DEFAULT open`). */
 function readDefault(item: Cursor): string {
   if (item.word() === '(') return item.inside()
   const sign = item.word()
-  return sign === '-' || sign === '+' ? item.next() + item.next() : item.next()
+  if (sign === '-' || sign === '+') return item.next() + item.next()
+  const quoted = /^["`[]/.test(sign)
+  return quoted || (/^\w/.test(sign) && !/^(\d|x'|(null|true|false|current_(time|date|timestamp))$)/.test(sign))
+    ? `'${item.name().replaceAll("'", "''")}'`
+    : item.next()
 }
 
 function references(item: Cursor, name: string, columns: string[]): ForeignKey {

@@ -22,6 +22,8 @@ export function sqliteWriter(profile: EngineProfile): Writer {
     return [
       quote(column.name),
       column.type,
+      column.collation !== undefined &&
+        `COLLATE ${/^\w+$/.test(column.collation) ? column.collation : quote(column.collation)}`,
       column.generated !== undefined &&
         `GENERATED ALWAYS AS (${column.generated}) ${column.virtual ? 'VIRTUAL' : 'STORED'}`,
       column.default !== undefined && `DEFAULT ${bare.test(column.default) ? column.default : `(${column.default})`}`,
