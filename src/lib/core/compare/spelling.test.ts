@@ -93,3 +93,11 @@ it('a name that a rule has counted stays, when something else comes to have a cl
   expect(spelled.tables.map((t) => t.indexes[0]?.name)).toEqual(['ix_a_2', 'ix_a'])
   expect(compare({ wanted: spelled, live: agreed, agreed }, postgres).changes.map((c) => c.action)).toEqual(['create'])
 })
+
+it('a counted name in one table moves no key of the same name in another, where an engine keeps names within a table', () => {
+  const keyed = (name: string, key: string) =>
+    table(name, [column('id')], { primaryKey: { name: key, columns: ['id'] } })
+  const live = of(sqlite, keyed('berth', 'unnamed_3'), keyed('quay', 'unnamed_3'))
+  const wanted = of(sqlite, keyed('berth', 'unnamed_2'), keyed('quay', 'unnamed_3'))
+  expect(asSpelled({ wanted, live }, sqlite)).toEqual(live)
+})

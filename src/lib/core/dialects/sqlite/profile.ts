@@ -46,7 +46,7 @@ export const sqliteProfile = (version: string): EngineProfile => ({
     renameIndex: false,
     foreignKeysInTable: true,
     triggersInTable: false,
-    namesInSchema: ['primaryKey', 'unique', 'index'],
+    namesInSchema: ['index'],
     identities: ['by default']
   },
   proof: 'run here'
