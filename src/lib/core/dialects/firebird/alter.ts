@@ -1,9 +1,21 @@
 // How Firebird changes what is there. A column whose values must be written again gets a new column beside it, which then
 // takes its place; a table that gets a new name, or numbers for rows that it has, is made again and its rows are copied.
 // "Firebird Language Reference", "ALTER TABLE"; what the manual leaves open was asked of a 3.0 server.
-import { propertyOf, withProperty, type Change, type Column, type Table } from '../../catalog'
+import { withProperty, type Change, type Column, type Table } from '../../catalog'
 import type { Alterer, Hazard, StepDraft, Writer } from '../dialect'
-import { altered, created, dropped, hazard, literal, preflight, standardAlterer, step } from '../standard'
+import {
+  altered,
+  created,
+  dropped,
+  hazard,
+  literal,
+  preflight,
+  reshapes,
+  rewriteHazards,
+  standardAlterer,
+  step,
+  writtenBeside
+} from '../standard'
 import { conversion, type Conversion } from './conversion'
 
 const gone = (column: string) => hazard('loses data', `what ${column} holds goes: no way leads to its new form`)
@@ -109,16 +121,7 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
     return {
       statement: `ALTER TABLE ${quote(table.name)} DROP ${name}, ALTER COLUMN ${other} TO ${name}, ALTER COLUMN ${name} POSITION ${position}`,
       why: `puts the new ${from.name} in the old one’s place`,
-      effects: [
-        dropped(table, { kind: 'column', value: fresh }),
-        ...(
-          ['type', 'nullable', 'default', 'identity', 'generated', 'virtual', 'collation', 'comment'] as const
-        ).flatMap((property) =>
-          propertyOf(from, property) === propertyOf(lost, property)
-            ? []
-            : [altered(table, 'column', from.name, property, propertyOf(from, property), propertyOf(lost, property))]
-        )
-      ],
+      effects: [dropped(table, { kind: 'column', value: fresh }), ...reshapes(table, from, lost)],
       hazards: []
     }
   }
@@ -126,28 +129,9 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
   function byCopy(table: Table, from: Column, to: Column, hazards: Hazard[], how: Conversion): StepDraft[] {
     const { failsWhere, value } = how
     const fresh: Column = { name: besides(from.name), type: to.type, nullable: true }
-    const target = quote(fresh.name)
     const about = created(table, { kind: 'column', value: from }).address
     return [
-      {
-        ...step(
-          write.addColumn(table, fresh),
-          `makes a column for what ${from.name} will be`,
-          created(table, { kind: 'column', value: fresh })
-        ),
-        about
-      },
-      {
-        statement: `UPDATE ${quote(table.name)} SET ${target} = ${value ?? castOf(from, to, quote(from.name))}`,
-        why: `writes the values of ${from.name} as ${to.type}`,
-        effects: [],
-        about,
-        hazards,
-        undo: [],
-        ...(failsWhere
-          ? { preflight: preflight(`Which values of ${from.name} do not fit?`, quote(table.name), failsWhere) }
-          : {})
-      },
+      ...writtenBeside(write, table, from, fresh, value ?? castOf(from, to, quote(from.name)), { hazards, failsWhere }),
       { ...takePlace(table, from, fresh), about }
     ]
   }
@@ -155,11 +139,7 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
   /** The type and who numbers, in whatever way there is; the rest follows. */
   function reshape(table: Table, from: Column, to: Column): StepDraft[] {
     const how = conversion(from, to, quote(from.name))
-    const hazards: Hazard[] = [
-      ...(how.loses === undefined ? [] : [hazard('loses data', how.loses)]),
-      ...(how.failsWhere === undefined ? [] : [hazard('may fail', `fails if a value of ${from.name} does not fit`)]),
-      hazard('rewrites table', 'every row is written again')
-    ]
+    const hazards = rewriteHazards(from.name, how)
     if (how.how === 'none' || from.generated !== to.generated) return anew(table, from, to)
     const begins = to.identity && from.identity !== to.identity && (old || !from.identity)
     if (begins || (to.identity && how.how === 'by copy')) return numberedAgain(table, from, to, how)
@@ -295,13 +275,7 @@ function reshaped(from: Table, to: Table): Change[] {
   return to.columns.flatMap((column): Change[] => {
     const was = from.columns.find((c) => c.name === column.name)
     if (!was) return [created(to, { kind: 'column', value: column })]
-    return (
-      ['type', 'nullable', 'default', 'identity', 'generated', 'virtual', 'collation', 'comment'] as const
-    ).flatMap((property) =>
-      propertyOf(was, property) === propertyOf(column, property)
-        ? []
-        : [altered(to, 'column', column.name, property, propertyOf(was, property), propertyOf(column, property))]
-    )
+    return reshapes(to, was, column)
   })
 }
 

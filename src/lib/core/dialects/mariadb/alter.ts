@@ -1,11 +1,20 @@
 // How MariaDB changes what is there: ALTER TABLE. A column is restated whole, so all its changes are one statement.
-import { propertyOf, withProperty, type Column, type Key, type Table } from '../../catalog'
+import { withProperty, type Column, type Key, type Table } from '../../catalog'
 import type { Alterer, Hazard, StepDraft } from '../dialect'
-import { altered, created, dropped, hazard, preflight, standardAlterer, step } from '../standard'
+import {
+  altered,
+  created,
+  dropped,
+  hazard,
+  preflight,
+  reshapes,
+  rewriteHazards,
+  standardAlterer,
+  step,
+  writtenBeside
+} from '../standard'
 import { conversion, type Conversion } from './conversion'
 import type { MariadbWriter } from './write'
-
-const PROPERTIES = ['type', 'nullable', 'default', 'identity', 'generated', 'virtual', 'collation', 'comment'] as const
 
 export function mariadbAlterer(write: MariadbWriter): Alterer {
   const standard = standardAlterer(write, { foreignKeysInTable: false })
@@ -27,15 +36,13 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
     hazards: Hazard[],
     tests: Pick<StepDraft, 'preflight' | 'changed'> = {}
   ): StepDraft[] {
-    const changed = PROPERTIES.filter((property) => propertyOf(from, property) !== propertyOf(to, property))
-    if (changed.length === 0) return []
+    const effects = reshapes(table, from, to)
+    if (effects.length === 0) return []
     return [
       {
         statement: `ALTER TABLE ${of(table)} MODIFY COLUMN ${write.column(to)}`,
         why: `changes ${from.name}`,
-        effects: changed.map((property) =>
-          altered(table, 'column', from.name, property, propertyOf(from, property), propertyOf(to, property))
-        ),
+        effects,
         hazards,
         ...tests
       }
@@ -70,32 +77,10 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
 
   function carriedOver(table: Table, from: Column, to: Column, value: string, how: Conversion): StepDraft[] {
     const fresh: Column = { name: `${[...from.name].slice(0, 58).join('')}_new`, type: to.type, nullable: true }
-    const hazards = [
-      ...(how.loses === undefined ? [] : [hazard('loses data', how.loses)]),
-      ...(how.failsWhere === undefined ? [] : [hazard('may fail', `fails if a value of ${from.name} does not fit`)]),
-      hazard('rewrites table', 'every row is written again')
-    ]
     const about = created(table, { kind: 'column', value: from }).address
+    const { failsWhere } = how
     return [
-      {
-        ...step(
-          write.addColumn(table, fresh),
-          `makes a column for what ${from.name} will be`,
-          created(table, { kind: 'column', value: fresh })
-        ),
-        about
-      },
-      {
-        statement: `UPDATE ${of(table)} SET ${write.quote(fresh.name)} = ${value}`,
-        why: `writes the values of ${from.name} as ${to.type}`,
-        effects: [],
-        about,
-        hazards,
-        undo: [],
-        ...(how.failsWhere === undefined
-          ? {}
-          : { preflight: preflight(`Which values of ${from.name} do not fit?`, of(table), how.failsWhere) })
-      },
+      ...writtenBeside(write, table, from, fresh, value, { hazards: rewriteHazards(from.name, how), failsWhere }),
       ...modify(table, from, to, []).map((draft) => ({
         ...draft,
         statement: `ALTER TABLE ${of(table)} DROP COLUMN ${write.quote(from.name)}, CHANGE COLUMN ${write.quote(fresh.name)} ${write.column(to)}${at(table, from.name)}`,
