@@ -1,0 +1,111 @@
+// Where a change of a catalogue meets the design it was derived from: who owns an object, and what columns and values are there.
+import { findTable, type Catalog, type Change, type Column } from '../catalog'
+import { logical } from '../derive'
+import { newAttribute, newId, type Attribute, type Design, type Edit, type Entity, type Link } from '../design'
+import type { Dialect } from '../dialects'
+import { renameNames } from '../sql'
+import { businessName } from './names'
+
+export interface Place {
+  readonly design: Design
+  /** What the design gives before the change. */
+  readonly catalog: Catalog
+  readonly dialect: Dialect
+  /** What has been taken with it so far. */
+  readonly edits?: readonly Edit[]
+}
+
+/** Edits, or why there are none. */
+export type Edits = readonly Edit[] | string
+
+interface Owner {
+  readonly entity?: Entity
+  readonly attribute?: Attribute
+  readonly link?: Link
+}
+
+export function ownerOf(design: Design, id: string | undefined): Owner {
+  if (id === undefined) return {}
+  const link = design.links[id]
+  if (link) {
+    const entity = design.entities[link.child]
+    return entity ? { link, entity } : { link }
+  }
+  const entity = design.entities[id]
+  if (entity) return { entity }
+  for (const owner of Object.values(design.entities)) {
+    const attribute = owner.attributes.find((a) => a.id === id)
+    if (attribute) return { entity: owner, attribute }
+    const inside = [...owner.uniques, ...owner.indexes, ...owner.rules].some((part) => part.id === id)
+    if (inside) return { entity: owner }
+  }
+  return {}
+}
+
+export const objectOrigin = ({ catalog }: Place, change: Change) => {
+  const { kind, schema, table, name } = change.address
+  const home = findTable(catalog, schema, table)
+  if (!home || kind === 'table') return home?.origin
+  const lists = {
+    column: home.columns,
+    primaryKey: home.primaryKey ? [home.primaryKey] : [],
+    unique: home.uniques,
+    foreignKey: home.foreignKeys,
+    check: home.checks,
+    index: home.indexes
+  }
+  return lists[kind].find((member) => member.name === name)?.origin
+}
+
+export const homeEntity = ({ design, catalog }: Place, change: Change): Entity | undefined => {
+  const id = findTable(catalog, change.address.schema, change.address.table)?.origin?.id
+  return id === undefined ? undefined : design.entities[id]
+}
+
+/** The row (attribute or link) of an entity that each column of its table belongs to. */
+export function rowsByColumn({ design, catalog }: Place, entity: Entity): Map<string, string> {
+  const table = catalog.tables.find((t) => t.origin?.id === entity.id && t.origin.part === 'table')
+  const model = logical(design).entity(entity.id)
+  const rows = new Map<string, string>()
+  for (const column of table?.columns ?? []) {
+    const found = model?.columns.find((c) => c.origin.id === column.origin?.id && c.origin.part === column.origin.part)
+    if (found?.row !== undefined) rows.set(column.name, found.row)
+  }
+  return rows
+}
+
+export const rowsOf = (columns: readonly string[], rows: ReadonlyMap<string, string>): string[] | undefined => {
+  const found = columns.map((column) => rows.get(column))
+  return found.some((row) => row === undefined) ? undefined : (found as string[])
+}
+
+/** A condition with `{id}` for each attribute it names. */
+export const condition = (expression: string, rows: ReadonlyMap<string, string>, dialect: Dialect): string =>
+  renameNames(expression, rows, dialect.write.lexis, (row) => `{${row}}`)
+
+/** A default as people write it, for the expression that a column has. */
+export function defaultText(expression: string | undefined, { type }: Pick<Attribute, 'type'>): string | undefined {
+  if (expression === undefined) return undefined
+  const text = /^'((?:[^']|'')*)'$/.exec(expression)?.[1]
+  const number = /^-?\d+(\.\d+)?$/.test(expression)
+  if (number && ['tiny', 'small', 'integer', 'big', 'decimal', 'float', 'double'].includes(type.kind)) return expression
+  if (text !== undefined && ['text', 'char', 'oneOf'].includes(type.kind)) return `"${text.replaceAll("''", "'")}"`
+  return `(${expression})`
+}
+
+export const newAttributeFor = (column: Column, dialect: Dialect): Attribute => {
+  const type = dialect.types.toNeutral(column.type)
+  // A type that comes back otherwise is kept in the engine's own words.
+  const exact = dialect.types.fromNeutral(type).type === dialect.types.canonical(column.type)
+  const kept = exact ? type : ({ kind: 'native', text: column.type } as const)
+  const value = defaultText(column.default, { type: kept })
+  const { name, dbName } = businessName(column.name, dialect.profile, false)
+  return newAttribute(name, {
+    id: newId('att'),
+    type: kept,
+    required: !column.nullable,
+    ...(dbName === undefined ? {} : { dbName }),
+    ...(value === undefined ? {} : { default: value }),
+    ...(column.comment === undefined ? {} : { means: column.comment })
+  })
+}
