@@ -19,10 +19,11 @@
     type Row
   } from './cells'
   import EntityHead from './EntityHead.svelte'
-  import { linesOf, type Line } from './lines'
+  import { linesOf } from './lines'
   import { fieldsOf, paste } from './paste'
   import RowTools from './RowTools.svelte'
   import TypeChoices from './TypeChoices.svelte'
+  import { leaveGrid, neighbour, type RowLine } from './walk'
 
   const desk = useDesk()
   let scroller = $state<HTMLDivElement>()
@@ -71,8 +72,7 @@
     })
   })
 
-  type RowLine = Line & { kind: 'row' }
-  const rowLines = $derived(lines.filter((line): line is RowLine => line.kind === 'row'))
+  const rowLines = $derived(lines.filter((line) => line.kind === 'row'))
   const lineOf = (cell: Cell) => rowLines.find((line) => line.entity.id === cell.entity && line.row.id === cell.row)
   const cellId = (cell: Cell) => `cell-${cell.entity}-${cell.row}-${cell.column}`
 
@@ -136,40 +136,11 @@
 
   /** A row that was put in and never named is taken out again; the row that stands there then. */
   function withdraw(cell: Cell): string {
-    const next = neighbour(cell, 1, 0)
+    const next = neighbour(rowLines, cell, 1, 0)
     unnamed = undefined
     editing = undefined
     desk.undo()
     return next.row
-  }
-
-  /** The cell so many rows and columns away; the same one where there is none. The empty row is entered at its name. */
-  function neighbour(cell: Cell, rows: number, columns: number): Cell {
-    const at = rowLines.findIndex((line) => line.entity.id === cell.entity && line.row.id === cell.row)
-    let column = COLUMNS.indexOf(cell.column) + columns
-    let row = at + rows
-    if (column >= COLUMNS.length) [column, row] = [1, row + 1]
-    if (column < 0) [column, row] = [COLUMNS.length - 1, row - 1]
-    // Along the cells, the grid has an end; up and down, one stays at it.
-    if (columns !== 0 && (row < 0 || row >= rowLines.length)) return cell
-    const line = rowLines[Math.max(0, Math.min(rowLines.length - 1, row))]
-    if (!line) return cell
-    const empty = line.row.id === NEW_ROW && row !== at
-    return { entity: line.entity.id, row: line.row.id, column: empty ? 'name' : (COLUMNS[column] ?? 'name') }
-  }
-
-  /** Out of the grid: to what comes after it on the page, or before it. */
-  function leaveGrid(forward: boolean) {
-    const grid = scroller
-    if (!grid) return
-    const all = document.querySelectorAll<HTMLElement>(
-      'a[href], button:not(:disabled), input, select, textarea, [tabindex="0"]'
-    )
-    const wanted = forward ? Node.DOCUMENT_POSITION_FOLLOWING : Node.DOCUMENT_POSITION_PRECEDING
-    const others = [...all].filter(
-      (node) => !grid.contains(node) && grid.compareDocumentPosition(node) & wanted && node.offsetParent !== null
-    )
-    ;(forward ? others[0] : others.at(-1))?.focus()
   }
 
   function finishAndGo(cell: Cell, rows: number, columns: number) {
@@ -179,8 +150,8 @@
     // Below a row just made is the empty one, whatever other rows stand between them.
     if (cell.row === NEW_ROW && done.row !== NEW_ROW && rows > 0)
       return void go({ entity: cell.entity, row: NEW_ROW, column: 'name' })
-    const next = neighbour(here, rows, columns)
-    if (columns !== 0 && next === here) return void go(here).then(() => leaveGrid(columns > 0))
+    const next = neighbour(rowLines, here, rows, columns)
+    if (columns !== 0 && next === here) return void go(here).then(() => leaveGrid(scroller, columns > 0))
     void go(next)
   }
 
@@ -217,7 +188,7 @@
   function remove(cell: Cell) {
     const line = lineOf(cell)
     if (!line || line.row.id === NEW_ROW) return
-    const next = neighbour(cell, 1, 0)
+    const next = neighbour(rowLines, cell, 1, 0)
     if (line.row.link) desk.edit({ kind: 'link.remove', id: line.row.id })
     else desk.edit({ kind: 'attribute.remove', entity: cell.entity, id: line.row.id })
     void go({ ...next, column: cell.column })
@@ -265,13 +236,13 @@
     const by = moves[event.key]
     if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown'))
       move(cell, event.key === 'ArrowUp' ? -1 : 1)
-    else if (by && !ctrl && !event.shiftKey) void go(neighbour(cell, ...by))
+    else if (by && !ctrl && !event.shiftKey) void go(neighbour(rowLines, cell, ...by))
     else if (event.key === 'Tab') {
       // Out of the grid at its ends, along the cells otherwise.
-      const next = neighbour(cell, 0, event.shiftKey ? -1 : 1)
-      if (next === cell) leaveGrid(!event.shiftKey)
+      const next = neighbour(rowLines, cell, 0, event.shiftKey ? -1 : 1)
+      if (next === cell) leaveGrid(scroller, !event.shiftKey)
       else void go(next)
-    } else if (event.key === 'Escape') leaveGrid(true)
+    } else if (event.key === 'Escape') leaveGrid(scroller, true)
     else if (event.key === 'Insert' || (ctrl && event.key === 'i')) insertAbove(cell)
     else if (ctrl && (event.key === 'Delete' || event.key === 'Backspace')) remove(cell)
     else if (event.key === 'Delete') clear(cell)
