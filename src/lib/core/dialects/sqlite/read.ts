@@ -2,7 +2,7 @@
 // pragma tells the names of constraints or the conditions of checks, so the text itself is read.
 import type { Check, Column, ForeignKey, Index, IndexPart, Key, ReferentialAction, Table } from '../../catalog'
 import { nameOf, significant as tokensOf, textOf, type Lexis, type Token } from '../../sql'
-import { canonicalType } from './types'
+import { tidyType } from '../standard'
 import { inSmall, sqliteLexis } from './lexis'
 
 export interface ReadTable {
@@ -179,7 +179,8 @@ function readColumn(item: Cursor, draft: Draft) {
   let type = ''
   while (!item.done && !constraintWords.test(item.word()))
     type += item.word() === '(' ? `(${item.inside()})` : `${type === '' ? '' : ' '}${item.next()}`
-  let column: Column = { name, type: canonicalType(type), nullable: true }
+  // As it is spelled: a key of `int` is not the row’s own number, as one of `integer` is (sqlite.org/lang_createtable.html).
+  let column: Column = { name, type: tidyType(type), nullable: true }
   while (!item.done) {
     const label = item.take('constraint') ? item.name() : undefined
     const called = () => label ?? unnamed(draft)
@@ -188,7 +189,7 @@ function readColumn(item: Cursor, draft: Draft) {
       if (item.take('desc')) draft.unread.push(`descending key of column ${name}`)
       item.take('asc')
       conflict(item, draft, name)
-      if (item.take('autoincrement')) column = { ...column, identity: 'by default', nullable: false }
+      if (item.take('autoincrement')) column = { ...column, identity: 'by default' }
     } else if (item.take('not', 'null')) {
       column = { ...column, nullable: false }
       conflict(item, draft, name)
