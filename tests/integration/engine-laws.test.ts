@@ -241,6 +241,10 @@ async function foretold(
 const unsureBefore = (before: readonly Change[], { address }: Change) =>
   before.some((c) => c.action === 'alter' && !c.certain && addressKey(c.address) === addressKey(address))
 
+/** It holds nothing of its own. */
+const isComputed = (change: Change & { action: 'drop' }) =>
+  change.object.kind === 'column' && change.object.value.generated !== undefined
+
 const columnNames = (table: Table) => [table.name, ...table.columns.map((column) => column.name)]
 
 /** Every value is still there, but in columns of which a step said that it loses or rewrites them. */
@@ -262,6 +266,7 @@ async function expectRowsKept(live: Catalog, migration: Migration, before: Map<s
           if (at.t !== table || at.s !== schema) continue
           const mine = kind === 'table' || (kind === 'column' && at.c === name)
           if (mine && (loses || (effect.action === 'alter' && effect.property === 'type'))) touched.add(key)
+          if (mine && effect.action === 'drop' && isComputed(effect)) touched.add(key)
           if (effect.action === 'drop' && mine) names = new Map([...names].filter(([k]) => k !== key))
           if (effect.action === 'rename' && mine)
             names.set(key, kind === 'table' ? { ...at, t: effect.to } : { ...at, c: effect.to })

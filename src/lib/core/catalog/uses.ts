@@ -2,14 +2,15 @@
 import { namesIn, type Lexis } from '../sql'
 import type { Index, MemberKind, MemberOf } from './shapes'
 
-/** Whether a key, check, index or foreign key (its child's side) of a table uses one of the table's columns. */
+/** Whether a key, check, index, foreign key (its child's side) or computed column of a table uses one of its columns. */
 export function usesColumn<K extends MemberKind>(kind: K, member: MemberOf[K], column: string, lexis: Lexis): boolean {
-  const { columns, parts, expression, where, include } = member as Partial<Index> & {
+  const { columns, parts, expression, where, include, generated } = member as Partial<Index> & {
     readonly columns?: readonly string[]
     readonly expression?: string
+    readonly generated?: string
   }
   const inText = (text: string | undefined) => text !== undefined && namesIn(text, lexis).has(lexis.fold(column, true))
-  if (kind === 'column') return member.name === column
+  if (kind === 'column') return member.name === column || inText(generated)
   if (kind === 'check') return inText(expression)
   if (kind !== 'index') return columns?.includes(column) ?? false
   const inParts = parts?.some((part) => part.column === column || inText(part.expression)) ?? false

@@ -19,7 +19,7 @@ import {
   type Table
 } from '../catalog'
 import type { Dialect } from '../dialects'
-import { doomed, tablesThatGo, type Gone } from './doomed'
+import { doomed, doomedColumns, tablesThatGo, type Gone } from './doomed'
 import { match, type ConfirmedRename, type LikelyRename } from './match'
 import { knownAsPrinted } from './printed'
 import { compareProperty } from './property'
@@ -149,11 +149,17 @@ function compareMembers({ before, table, wanted, kind, renames, gone, dialect, k
       .map((r) => r.to)
   )
   const found = new Set<string>()
+  const { lexis } = dialect.write
+  const partners = old.map((was, i) => {
+    const name = now[i]?.name ?? was.name
+    const displaced = was.name === name && newNames.has(name)
+    return displaced || doomed(before, kind, was, gone, lexis) ? undefined : want.get(name)
+  })
+  const alone = new Set(old.filter((_, i) => !partners[i]).map((was) => was.name))
+  if (kind === 'column') for (const name of doomedColumns(before, wanted, alone, lexis)) alone.add(name)
   old.forEach((was, i) => {
-    const member = now[i] ?? was
-    const other = want.get(member.name)
-    const displaced = was.name === member.name && newNames.has(member.name)
-    if (!other || displaced || doomed(before, kind, was, gone, dialect.write.lexis)) {
+    const [member, other] = [now[i] ?? was, partners[i]]
+    if (!other || alone.has(was.name)) {
       drops.push({
         action: 'drop',
         address: memberAddress(before, kind, was),

@@ -31,6 +31,26 @@ export function tablesThatGo(tables: readonly Table[], wanted: Catalog, { profil
 
 const none: ReadonlySet<string> = new Set()
 
+/**
+ * The computed columns of a live table (by their live names) that are worked out from one that goes, where another column
+ * has that name from then on: what the text says would be another thing. `gone` are the columns that go for other reasons.
+ */
+export function doomedColumns(live: Table, wanted: Table, gone: ReadonlySet<string>, lexis: Lexis): Set<string> {
+  const computed = live.columns.filter((column) => column.generated !== undefined)
+  const doomed = new Set<string>()
+  if (computed.length === 0) return doomed
+  const names = new Set(wanted.columns.map((column) => column.name))
+  const misleading = new Set([...gone].filter((name) => names.has(name)))
+  for (const name of misleading)
+    for (const column of computed)
+      if (!misleading.has(column.name) && usesColumn('column', { ...column, name: '' }, name, lexis)) {
+        doomed.add(column.name)
+        // What is worked out from it goes with it; the set grows while it is walked.
+        misleading.add(column.name)
+      }
+  return doomed
+}
+
 export function doomed<K extends MemberKind>(
   table: Table,
   kind: K,

@@ -17,7 +17,7 @@ import {
   type Table
 } from '../catalog'
 import { nameKey, type Dialect } from '../dialects'
-import { doomed, tablesThatGo, type Gone } from './doomed'
+import { doomed, doomedColumns, tablesThatGo, type Gone } from './doomed'
 
 type Rename = Change & { action: 'rename' }
 
@@ -80,7 +80,11 @@ export function match(side: Side, dialect: Dialect): Matching {
   const columnPairs = new Map(
     [...tables].map(([live, wanted]) => {
       const agreed = side.agreed && agreedTable(side.agreed, wanted)
-      return [live, pairMembers(live, wanted, 'column', dialect, agreed, side.confirmed)] as const
+      const pairs = pairMembers(live, wanted, 'column', dialect, agreed, side.confirmed)
+      const alone = new Set(live.columns.filter((column) => !pairs.has(column)).map((column) => column.name))
+      const doomed = doomedColumns(live, wanted, alone, dialect.write.lexis)
+      for (const column of live.columns) if (doomed.has(column.name)) pairs.delete(column)
+      return [live, pairs] as const
     })
   )
   const gone: Gone = {

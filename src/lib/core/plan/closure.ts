@@ -1,6 +1,7 @@
 // Choosing a difference chooses what it needs: a foreign key brings its column, a column that goes takes along what
 // stands on it. Where it is in doubt, more is brought rather than less: a plan of half a change would be refused.
 import {
+  MEMBER_KINDS,
   findTable,
   inversePairs,
   members,
@@ -10,6 +11,7 @@ import {
   type Catalog,
   type CatalogObject,
   type Change,
+  type Column,
   type ForeignKey,
   type MemberKind,
   type Table
@@ -171,7 +173,11 @@ class Needs {
   }
 
   private *needsOfMember(table: Table | undefined, object: CatalogObject): Iterable<Change> {
-    if (!table || object.kind === 'table' || object.kind === 'column') return
+    if (!table || object.kind === 'table') return
+    if (object.kind === 'column') {
+      yield* this.needsOfComputed(table, object.value)
+      return
+    }
     yield* this.changesOfColumnsUsed(table, object.kind, object.value)
     // What an action may change must not be checked: neither can come before the other lets go.
     if (this.dialect.profile.features.actionsBarChecks)
@@ -186,7 +192,12 @@ class Needs {
     if (object.kind === 'foreignKey') yield* this.needsOfForeignKey(table, object.value)
   }
 
-  private *changesOfColumnsUsed(table: Table, kind: Constrained, member: { readonly name: string }): Iterable<Change> {
+  private *needsOfComputed(table: Table, column: Column): Iterable<Change> {
+    if (column.generated === undefined) return
+    yield* this.changesOfColumnsUsed(table, 'column', { ...column, name: '' })
+  }
+
+  private *changesOfColumnsUsed(table: Table, kind: MemberKind, member: { readonly name: string }): Iterable<Change> {
     for (const change of this.around(table.schema, table.name))
       if (change.address.kind === 'column' && change.action !== 'drop' && !isComment(change)) {
         const name = change.action === 'rename' ? change.to : change.address.name
@@ -220,10 +231,11 @@ class Needs {
     if (!table) return
     const own = this.byLive.get(tableKey(address.schema, address.table)) ?? []
     if (address.kind === 'column') {
-      for (const kind of constrained)
+      for (const kind of MEMBER_KINDS)
         for (const member of members(table, kind))
-          if (usesColumn(kind, member as never, address.name, this.dialect.write.lexis))
-            yield* this.changesOf(own, kind, member.name)
+          if (member.name !== address.name || kind !== 'column')
+            if (usesColumn(kind, member as never, address.name, this.dialect.write.lexis))
+              yield* this.changesOf(own, kind, member.name)
       yield* this.foreignKeysTo(address.schema, address.table, [address.name])
       // No engine keeps a table without columns.
       const stays = table.columns.some(
@@ -314,18 +326,21 @@ class Needs {
       if (other === change) continue
       const same = other.address.kind === 'column' && other.address.name === address.name && other.action === 'alter'
       if (same && !isComment(other) && (tied.has(property) || tied.has(other.property))) yield other
-      if (other.address.kind === 'column' || other.address.kind === 'table' || isComment(other)) continue
+      if (other.address.kind === 'table' || isComment(other)) continue
       if (property === 'nullable' && other.address.kind !== 'primaryKey') continue
       const name = other.action === 'drop' ? this.liveColumn(address) : address.name
       if (this.speaksOf(other, name)) yield other
     }
     if (property === 'type') yield* this.pairedTypes(address)
+    const column = table.columns.find((c) => c.name === address.name)
+    if (column && tied.has(property)) yield* this.needsOfComputed(table, column)
   }
 
   /** Whether a changed key, check or index uses a column (by its wanted name), as it was or as it will be. */
   private speaksOf(other: Change, column: string): boolean {
     const { kind } = other.address
-    if (kind === 'table' || kind === 'column' || other.action === 'rename') return false
+    if (kind === 'table' || other.action === 'rename') return false
+    if (kind === 'column') return this.worksFrom(other, column)
     if (other.action === 'create' || other.action === 'drop')
       return usesColumn(kind, other.object.value as never, column, this.dialect.write.lexis)
     const table = this.wanted(other.address)
@@ -333,6 +348,19 @@ class Needs {
     const now = member !== undefined && usesColumn(kind, member as never, column, this.dialect.write.lexis)
     return (
       now || usesColumn(kind, { name: '', [other.property]: other.from } as never, column, this.dialect.write.lexis)
+    )
+  }
+
+  /** Whether a changed column is worked out from another, as it was or as it will be. */
+  private worksFrom(other: Exclude<Change, { action: 'rename' }>, column: string): boolean {
+    const forms =
+      other.action === 'alter'
+        ? other.property === 'generated'
+          ? [other.from, other.to]
+          : []
+        : [(other.object.value as Partial<Column>).generated]
+    return forms.some((generated) =>
+      usesColumn('column', { name: '', generated } as never, column, this.dialect.write.lexis)
     )
   }
 

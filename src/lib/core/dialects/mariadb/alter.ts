@@ -3,6 +3,7 @@ import { withProperty, type Column, type Key, type Table } from '../../catalog'
 import type { Alterer, Hazard, StepDraft } from '../dialect'
 import {
   altered,
+  computedAnew,
   created,
   dropped,
   hazard,
@@ -25,9 +26,7 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
 
   /** What no restating leads to; a stored column that is no longer computed keeps its values. */
   const madeAnew = (from: Column, to: Column) =>
-    conversion(from.type, to.type, '').how === 'none' ||
-    (to.generated !== undefined && (from.generated !== to.generated || from.virtual !== to.virtual)) ||
-    (from.virtual === true && to.generated === undefined)
+    conversion(from.type, to.type, '').how === 'none' || computedAnew(from, to)
 
   function modify(
     table: Table,

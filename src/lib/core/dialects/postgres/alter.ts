@@ -1,7 +1,7 @@
 // How PostgreSQL changes what is there: manual, ALTER TABLE.
 import { withProperty, type Column, type Key, type Table } from '../../catalog'
 import type { Alterer, Hazard, StepDraft, Writer } from '../dialect'
-import { altered, hazard, literal, preflight, standardAlterer, step } from '../standard'
+import { altered, computedAnew, hazard, literal, preflight, standardAlterer, step } from '../standard'
 import { conversion, familyOf } from './conversion'
 
 export function postgresAlterer(write: Writer, version: number): Alterer {
@@ -11,10 +11,7 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
 
   /** A column that cannot be brought over: no cast leads to the type, or it is computed otherwise now. */
   const madeAnew = (from: Column, to: Column) =>
-    (from.type !== to.type && convert(from, to).how === 'none') ||
-    (to.generated !== undefined && (from.generated !== to.generated || from.virtual !== to.virtual)) ||
-    // What was never stored has no values to leave behind.
-    (from.virtual === true && to.generated === undefined)
+    (from.type !== to.type && convert(from, to).how === 'none') || computedAnew(from, to)
 
   function changeType(table: Table, from: Column, to: Column): StepDraft {
     const how = convert(from, to)

@@ -41,6 +41,10 @@ export const altered = (
   certain: true
 })
 
+/** A column that is computed otherwise, or was never stored, has no values that could go on: it is made anew. */
+export const computedAnew = (from: Column, to: Column): boolean =>
+  to.generated === undefined ? from.virtual === true : from.generated !== to.generated || from.virtual !== to.virtual
+
 /** A step with one statement and one effect. */
 export const step = (
   statement: string,
@@ -155,6 +159,39 @@ export function standardAlterer(write: Writer, features: Habits): Alterer {
       .comment(table, { kind, name }, to)
       .map((sql) => step(sql, `describes ${name}`, altered(table, kind, name, 'comment', from, to)))
 
+  const addColumn: Alterer['addColumn'] = (table, column) => {
+    const { comment: text, ...bare } = column
+    const needsValue =
+      !column.nullable && column.default === undefined && !column.identity && column.generated === undefined
+    return [
+      step(
+        write.addColumn(table, bare),
+        `adds the column ${column.name}`,
+        created(table, { kind: 'column', value: bare }),
+        needsValue
+          ? [hazard('may fail', 'fails if the table has rows: a required column needs a default for them')]
+          : [],
+        needsValue ? preflight('Which rows would have no value?', of(table), '1 = 1') : undefined
+      ),
+      ...(text === undefined ? [] : comment(table, 'column', column.name, undefined, text))
+    ]
+  }
+
+  const dropColumn: Alterer['dropColumn'] = (table, column) => [
+    step(
+      write.dropColumn(table, column),
+      `removes the column ${column.name}`,
+      dropped(table, { kind: 'column', value: column }),
+      // What is computed is there again once it is made again.
+      column.generated !== undefined
+        ? []
+        : [
+            hazard('loses data', `what ${column.name} holds goes with it`),
+            hazard('cannot be undone', 'the way back makes the column again, empty')
+          ]
+    )
+  ]
+
   const addMember: Alterer['addMember'] = (table, kind, member) => {
     // The comment is a statement, and so a step, of its own.
     const { comment: text } = member
@@ -247,35 +284,10 @@ export function standardAlterer(write: Writer, features: Habits): Alterer {
           certain: true
         })
       ),
-    addColumn: (table, column) => {
-      const { comment: text, ...bare } = column
-      const needsValue =
-        !column.nullable && column.default === undefined && !column.identity && column.generated === undefined
-      return [
-        step(
-          write.addColumn(table, bare),
-          `adds the column ${column.name}`,
-          created(table, { kind: 'column', value: bare }),
-          needsValue
-            ? [hazard('may fail', 'fails if the table has rows: a required column needs a default for them')]
-            : [],
-          needsValue ? preflight('Which rows would have no value?', of(table), '1 = 1') : undefined
-        ),
-        ...(text === undefined ? [] : comment(table, 'column', column.name, undefined, text))
-      ]
-    },
-    dropColumn: (table, column) => [
-      step(
-        write.dropColumn(table, column),
-        `removes the column ${column.name}`,
-        dropped(table, { kind: 'column', value: column }),
-        [
-          hazard('loses data', `what ${column.name} holds goes with it`),
-          hazard('cannot be undone', 'the way back makes the column again, empty')
-        ]
-      )
-    ],
+    addColumn,
+    dropColumn,
     alterColumn: (table, from, to) => {
+      if (computedAnew(from, to)) return [...dropColumn(table, from), ...addColumn(table, to)]
       const alter = `ALTER TABLE ${of(table)} ALTER COLUMN ${write.quote(from.name)}`
       const change = (property: keyof Column) =>
         altered(table, 'column', from.name, property, propertyOf(from, property), propertyOf(to, property))
@@ -287,6 +299,10 @@ export function standardAlterer(write: Writer, features: Habits): Alterer {
             `who numbers ${from.name}`,
             altered(table, 'column', from.name, 'identity', before, after)
           )
+        )
+      if (from.generated !== to.generated)
+        steps.push(
+          step(`${alter} DROP EXPRESSION`, `${from.name} is no longer computed; its values stay`, change('generated'))
         )
       if (from.identity && !to.identity) identity('DROP IDENTITY', from.identity, undefined)
       else if (from.identity && to.identity && from.identity !== to.identity)

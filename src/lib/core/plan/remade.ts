@@ -1,0 +1,144 @@
+// Keys, checks, indexes and foreign keys that go until what they stand on has changed, and whole tables that do.
+import {
+  addressKey as place,
+  findMember,
+  findTable,
+  memberAddress,
+  members,
+  tableAddress,
+  usesColumn,
+  type Address,
+  type Catalog,
+  type CatalogObject,
+  type Change,
+  type ForeignKey,
+  type MemberKind,
+  type Table
+} from '../catalog'
+import type { Rename, Work } from './altered'
+import type { Computed } from './computed'
+
+export type Constrained = Exclude<MemberKind, 'column'>
+/** In an order in which they let go of each other. */
+export const constrained: readonly Constrained[] = ['foreignKey', 'check', 'index', 'unique', 'primaryKey']
+
+export interface Remade {
+  readonly table: Table
+  readonly kind: Constrained
+  readonly member: { readonly name: string }
+}
+
+/** Tables that the engine makes again, for a new name or for a column that it cannot change otherwise. */
+export function tablesMadeAgain({ live, added, columns, renames, dialect, inLiveNames }: Work): Table[] {
+  const found = new Set<Table>()
+  const add = ({ schema, table }: Pick<Address, 'schema' | 'table'>) => {
+    const home = findTable(live, schema, table)
+    if (home) found.add(home)
+  }
+  if (!dialect.profile.features.renameTable)
+    for (const { address } of renames) if (address.kind === 'table') add(address)
+  for (const { live: column, liveTable, wanted } of columns)
+    if (dialect.alter.inTheWay(column, wanted) === 'all of the table') found.add(liveTable)
+  for (const { address, object } of added)
+    if (object.kind === 'column' && dialect.alter.addedByRemaking?.(object.value)) add(inLiveNames(address))
+  return [...found]
+}
+
+/** Keys, checks, indexes and foreign keys of the live database that go, for good or until their table is changed. */
+export function membersToRemake(
+  { live, removed, alters, columns, renames, dialect, inLiveNames }: Work,
+  remadeTables: readonly Table[],
+  computed: readonly Computed[]
+): Remade[] {
+  const result = new Map<string, Remade>()
+  const add = (table: Table, kind: Constrained, member: { readonly name: string }) =>
+    result.set(place(memberAddress(table, kind, member)), { table, kind, member })
+  const addAt = (address: Address) => {
+    if (address.kind === 'table' || address.kind === 'column') return
+    const [table, member] = [findTable(live, address.schema, address.table), findMember(live, address, address.kind)]
+    if (table && member) add(table, address.kind, member)
+  }
+  /** What uses a column; or only what says something of its values, where keys and indexes may stay. */
+  const usersOf = (table: Table, column: string, rulesOnly = false) => {
+    for (const kind of constrained)
+      if (!rulesOnly || kind === 'check' || kind === 'foreignKey')
+        for (const member of members(table, kind))
+          if (usesColumn(kind, member, column, dialect.write.lexis)) add(table, kind, member)
+    for (const { table: child, fk } of foreignKeysTo(live, table))
+      if (fk.references.columns.includes(column)) add(child, 'foreignKey', fk)
+  }
+  removed.forEach((change) => addAt(change.address))
+  alters.filter((c) => c.property !== 'comment').forEach((change) => addAt(inLiveNames(change.address)))
+  if (!dialect.profile.features.renameConstraint)
+    renames.filter((c) => c.address.kind !== 'index').forEach((change) => addAt(change.address))
+  if (!dialect.profile.features.renameIndex)
+    renames.filter((c) => c.address.kind === 'index').forEach((change) => addAt(change.address))
+
+  for (const { live: column, liveTable, wanted } of columns) {
+    const way = dialect.alter.inTheWay(column, wanted)
+    if (way !== 'nothing') usersOf(liveTable, column.name, way === 'checks and foreign keys')
+  }
+  for (const { table, column } of computed) usersOf(table, column.name)
+  for (const table of remadeTables) {
+    for (const kind of constrained) for (const member of members(table, kind)) add(table, kind, member)
+    for (const { table: child, fk } of foreignKeysTo(live, table)) add(child, 'foreignKey', fk)
+  }
+  if (!dialect.profile.features.renameUsedColumn)
+    for (const { address } of renames) {
+      const table = address.kind === 'column' && findTable(live, address.schema, address.table)
+      if (table) usersOf(table, address.name)
+    }
+  // A foreign key stands on a key of its parent, and goes when that goes; tables that go together let go of each other.
+  for (const { table, kind, member } of [...result.values()])
+    if (kind === 'primaryKey' || kind === 'unique' || kind === 'index')
+      for (const { table: child, fk } of foreignKeysTo(live, table)) {
+        const key = kind === 'index' ? indexColumns(table, member.name) : findKey(table, kind, member.name)
+        if (sameSet(fk.references.columns, key)) add(child, 'foreignKey', fk)
+      }
+  // Where a foreign key stands on an index of its own table, it goes before any of them does.
+  if (dialect.profile.features.foreignKeysNeedIndex)
+    for (const { table, kind } of [...result.values()])
+      if (kind !== 'check' && kind !== 'foreignKey') for (const fk of table.foreignKeys) add(table, 'foreignKey', fk)
+  const going = new Set(removed.filter((c) => c.address.kind === 'table').map((c) => place(c.address)))
+  for (const table of live.tables)
+    for (const fk of table.foreignKeys) {
+      const parent = { schema: fk.references.schema, name: fk.references.table }
+      const itself = parent.schema === table.schema && parent.name === table.name
+      if (!itself && going.has(place(tableAddress(parent)))) add(table, 'foreignKey', fk)
+    }
+  // Columns that go take away only what uses them alone: the rest is taken away by name.
+  for (const change of removed)
+    if (change.address.kind === 'column') {
+      const table = findTable(live, change.address.schema, change.address.table)
+      if (table) usersOf(table, change.address.name)
+    }
+  return [...result.values()].filter(
+    ({ table, kind }) => !going.has(place(tableAddress(table))) || kind === 'foreignKey'
+  )
+}
+
+const findKey = (table: Table, kind: 'primaryKey' | 'unique', name: string) =>
+  members(table, kind).find((key) => key.name === name)?.columns ?? []
+const indexColumns = (table: Table, name: string) =>
+  table.indexes.find((index) => index.name === name && index.unique)?.parts.flatMap((part) => part.column ?? []) ?? []
+const sameSet = (a: readonly string[], b: readonly string[]) =>
+  a.length === b.length && a.every((item) => b.includes(item))
+
+function foreignKeysTo(catalog: Catalog, parent: Table): { table: Table; fk: ForeignKey }[] {
+  return catalog.tables.flatMap((table) =>
+    table.foreignKeys
+      .filter((fk) => fk.references.schema === parent.schema && fk.references.table === parent.name)
+      .map((fk) => ({ table, fk }))
+  )
+}
+
+/** The wanted form of a member that was taken away, if it is still wanted. */
+export function remakeIn(to: Catalog, { table, kind, member }: Remade, renames: readonly Rename[]): Change[] {
+  const named = (address: Address, kindOf: Address['kind']) =>
+    renames.find((r) => r.address.kind === kindOf && place(r.address) === place(address))?.to
+  const address = memberAddress(table, kind, member)
+  const newTable = named(tableAddress(table), 'table') ?? table.name
+  const wanted = { ...address, table: newTable, name: named(address, kind) ?? member.name }
+  const found = findMember(to, wanted, kind)
+  return found ? [{ action: 'create', address: wanted, object: { kind, value: found } as CatalogObject }] : []
+}
