@@ -1,5 +1,6 @@
 import { sveltekit } from '@sveltejs/kit/vite'
 import tailwindcss from '@tailwindcss/vite'
+import { availableParallelism } from 'node:os'
 import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
@@ -13,6 +14,8 @@ export default defineConfig({
   },
   test: {
     include: ['src/**/*.test.ts', 'demo/**/*.test.ts', 'tests/integration/**/*.test.ts'],
+    // The servers of the tests work beside them: as many at once as there are processors, and not one less.
+    maxWorkers: availableParallelism(),
     setupFiles: ['tests/support/seed.ts'],
     testTimeout: 120_000,
     hookTimeout: 60_000

@@ -14,6 +14,7 @@ import { template } from './embedded'
 import { servers } from './servers'
 import { openSqlite } from '../../src/lib/live/sqlite'
 import { rmSync } from 'node:fs'
+import { setTimeout as pause } from 'node:timers/promises'
 
 export interface Playground {
   readonly dialect: Dialect
@@ -194,16 +195,18 @@ async function mariadbServer(): Promise<Playground> {
       other.on('error', () => undefined)
       await killer.query('FLUSH TABLES WITH READ LOCK')
       const cut = other.query(statement).catch(() => undefined)
-      const under = async () => {
+      const there = async () => {
         const [rows] = await killer.query<mysql.RowDataPacket[]>(
-          `SELECT state FROM information_schema.processlist WHERE id = ${other.threadId} AND command = 'Query'`
+          `SELECT state FROM information_schema.processlist WHERE id = ${other.threadId}`
         )
-        return String(rows[0]?.['state'] ?? '')
+        return rows[0] && { state: String(rows[0]['state'] ?? '') }
       }
-      while (!(await under()).startsWith('Waiting'));
+      while (!(await there())?.state.startsWith('Waiting')) await pause(1)
       await killer.query(`KILL ${other.threadId}`)
       await cut
       await killer.query('UNLOCK TABLES')
+      // The line is cut at once; the server tidies up after it.
+      while (await there()) await pause(1)
       await killer.end()
     },
     empty: (tables) =>
