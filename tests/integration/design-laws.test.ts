@@ -12,7 +12,7 @@ import { dialect as dialectOf, printScript, writeScript, type Dialect } from '..
 import { testingDialect } from '../../src/lib/core/dialects/testing'
 import { nameLength } from '../../src/lib/core/naming'
 import { plan } from '../../src/lib/core/plan'
-import { edits } from '../support/designs'
+import { departures, edits } from '../support/designs'
 import { embeddedPostgres, type Embedded } from '../support/embedded'
 
 const postgres = dialectOf('postgres') as Dialect
@@ -22,6 +22,9 @@ const target = (oneTable: boolean): DeriveTarget => ({
 })
 const after = (start: Design, make: readonly ((design: Design) => Parameters<typeof edit>[1])[]) =>
   make.reduce((design, next) => edit(design, next(design)), start)
+
+/** What one target has otherwise than the design. */
+const departing = fc.uniqueArray(fc.nat(1000), { maxLength: 3 })
 
 let db: Embedded
 beforeAll(async () => {
@@ -90,16 +93,18 @@ describe('a design, however it was edited', () => {
 
   it('is what the embedded PostgreSQL holds once its script has run, and so is its next state once the plan has', async () => {
     await fc.assert(
-      fc.asyncProperty(edits, edits, fc.boolean(), async (make, more, oneTable) => {
+      fc.asyncProperty(edits, edits, fc.boolean(), departing, async (make, more, oneTable, picks) => {
         const first = after(harbour(), make)
-        const one = derive(first, target(oneTable), postgres)
+        const plain = derive(first, target(oneTable), postgres)
+        const here = { ...target(oneTable), departures: departures(plain.catalog, picks) }
+        const one = derive(first, here, postgres)
         fc.pre(!one.notices.some((notice) => notice.severity === 'error'))
         await db.reset()
         await db.exec(printScript(writeScript(one.catalog, postgres), postgres))
         const now = await live()
         expect(compare({ wanted: one.catalog, live: now }, postgres).changes).toEqual([])
 
-        const two = derive(after(first, more), target(oneTable), postgres)
+        const two = derive(after(first, more), here, postgres)
         fc.pre(!two.notices.some((notice) => notice.severity === 'error'))
         const agreed = baseline({ wanted: one.catalog, live: now }, [], postgres)
         const { changes } = compare({ wanted: two.catalog, live: now, agreed }, postgres)

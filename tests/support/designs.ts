@@ -1,6 +1,16 @@
 // Random edits, each made for the design as it stands when its turn comes.
 import fc from 'fast-check'
-import { newAttribute, newEntity, newLink, rowIds, type Design, type Edit } from '../../src/lib/core/design'
+import { MEMBER_KINDS, members, type Catalog, type Origin } from '../../src/lib/core/catalog'
+import { shorten } from '../../src/lib/core/naming'
+import {
+  newAttribute,
+  newEntity,
+  newLink,
+  rowIds,
+  type Departure,
+  type Design,
+  type Edit
+} from '../../src/lib/core/design'
 
 export type Make = (design: Design) => Edit
 
@@ -64,8 +74,61 @@ const makers: readonly ((n: number, m: number) => Make)[] = [
   (n) => (d) => {
     const area = at(Object.keys(d.areas), n)
     return area ? { kind: 'area.remove', id: area } : nothing
+  },
+  (n, m) => (d) =>
+    withRow(d, n, m, (entity, id) => ({ kind: 'attribute.set', entity, id, set: { dbName: byHand(n, m) } })),
+  (n, m) => (d) => withLink(d, n, (id) => ({ kind: 'link.set', id, set: { dbName: byHand(n, m) } })),
+  (n, m) => (d) => withEntity(d, n, (id) => ({ kind: 'entity.set', id, set: namesOf(n, m) })),
+  (n, m) => (d) =>
+    withRow(d, n, m, (entity, id) => ({
+      kind: 'all',
+      edits: [
+        { kind: 'unique.set', entity, key: { id: `key_by_hand_${n}_${m}`, name: byHand(n, m), parts: [id] } },
+        {
+          kind: 'index.set',
+          entity,
+          index: { id: `idx_by_hand_${n}_${m}`, name: byHand(m, n), unique: true, parts: [{ id, descending: false }] }
+        }
+      ]
+    })),
+  (n, m) => (d) => {
+    const [supertype, subtype] = [at(Object.keys(d.entities), n), at(Object.keys(d.entities), m)]
+    if (!supertype || !subtype || supertype === subtype || inFamilies(d, supertype) || inFamilies(d, subtype)) return nothing
+    return {
+      kind: 'subtypes.set',
+      subtypes: {
+        id: `sub_${n}_${m}`,
+        supertype,
+        subtypes: [subtype],
+        discriminator: byHand(n, m),
+        complete: n % 2 === 0,
+        exclusive: m % 2 === 0
+      }
+    }
+  },
+  (n) => (d) => {
+    const id = at(Object.keys(d.subtypes), n)
+    return id === undefined ? nothing : { kind: 'subtypes.remove', id }
   }
 ]
+
+/** Names as people give them: in any case, with spaces, reserved, in other scripts, too long. */
+const spellings = [
+  'LAMP',
+  'Dock No',
+  'order',
+  'état',
+  'mixedCase',
+  `a ${'very '.repeat(16)}long name`,
+  'лоцман',
+  'quo"te'
+]
+const byHand = (n: number, m: number) => `${at(spellings, n) ?? ''} ${m}`.trim()
+const namesOf = (n: number, m: number) =>
+  [{ dbName: byHand(n, m) }, { keyName: byHand(n, m) }, { dbName: byHand(m, n), keyName: byHand(n, m) }][m % 3] ?? {}
+
+const inFamilies = (d: Design, entity: string) =>
+  Object.values(d.subtypes).some((group) => group.supertype === entity || group.subtypes.includes(entity))
 
 const withEntity = (d: Design, n: number, make: (id: string) => Edit): Edit => {
   const id = at(Object.keys(d.entities), n)
@@ -86,9 +149,25 @@ const before = (d: Design, entity: string, m: number) => {
   return row === undefined ? {} : { before: row }
 }
 
+/** What a target may have otherwise than any design: something is not there, or has another name. */
+export function departures(catalog: Catalog, picks: readonly number[]): Departure[] {
+  const objects = catalog.tables.flatMap((table) => [
+    table,
+    ...MEMBER_KINDS.flatMap((kind) => members(table, kind) as readonly { origin?: Origin }[])
+  ])
+  return picks.flatMap((n) => {
+    const origin = at(objects, n)?.origin
+    if (!origin) return []
+    const { id, part } = origin
+    // A database that has it gave it the name: it fits.
+    const name = shorten(byHand(n, n), 63, 'bytes')
+    return [n % 3 === 0 ? { id, part, absent: true as const } : { id, part, property: 'name', value: name }]
+  })
+}
+
 export const edits: fc.Arbitrary<Make[]> = fc.array(
   fc
     .tuple(fc.nat(makers.length - 1), fc.nat(60), fc.nat(60))
     .map(([which, n, m]) => makers[which]?.(n, m) ?? (() => nothing)),
-  { minLength: 1, maxLength: 25 }
+  { minLength: 1, maxLength: 30 }
 )

@@ -50,7 +50,7 @@ export function depart(catalog: Catalog, target: Pick<Target, 'departures' | 'ex
     ...standingOn(valued, address, dialect),
     { action: 'drop', address, object }
   ])
-  const departed = apply([...drops, ...renames], valued, dialect.write)
+  const departed = apply(renames, standing(apply(drops, valued, dialect.write)), dialect.write)
   return extras.reduce((result, { schema, table, kind, value }) => {
     const object = { kind, value } as CatalogObject
     if (object.kind === 'table') return apply([create(tableAddress(object.value), object)], result, dialect.write)
@@ -60,6 +60,27 @@ export function depart(catalog: Catalog, target: Pick<Target, 'departures' | 'ex
       : result
   }, departed)
 }
+
+/** The catalogue without the foreign keys whose parent has no key any more that they could stand on. */
+function standing(catalog: Catalog): Catalog {
+  const keys = new Set(
+    catalog.tables.flatMap((table) =>
+      [
+        ...(table.primaryKey ? [table.primaryKey.columns] : []),
+        ...table.uniques.map((key) => key.columns),
+        ...table.indexes.filter((index) => index.unique).map((index) => index.parts.map((part) => part.column ?? ''))
+      ].map((columns) => keyOf(table.schema, table.name, columns))
+    )
+  )
+  const stands = ({ references: { schema, table, columns } }: ForeignKey) => keys.has(keyOf(schema, table, columns))
+  return {
+    ...catalog,
+    tables: catalog.tables.map((table) => ({ ...table, foreignKeys: table.foreignKeys.filter(stands) }))
+  }
+}
+
+const keyOf = (schema: string, table: string, columns: readonly string[]) =>
+  JSON.stringify([schema, table, ...[...columns].sort()])
 
 /** What cannot be without a column, or a table, that is absent: it goes too. */
 function standingOn(catalog: Catalog, { kind, schema, table, name }: Address, dialect: Dialect): Change[] {

@@ -347,10 +347,38 @@ describe('columns', () => {
     expect(narrow.notices.filter((n) => n.severity === 'error').map((n) => n.code)).toEqual([])
     const sqlite = derive(design, plain, dialectOf('sqlite') as Dialect)
     expect(sqlite.notices.filter((n) => n.code === 'name-twice').map((n) => n.message)).toEqual([
-      'The name by_hand is given twice: give one of the two another name.'
+      'The name by_hand is given twice, to something of vessel and to an index of pilot: give one of the two another name.'
     ])
     for (const index of narrow.catalog.tables.flatMap((t) => t.indexes))
       expect(new TextEncoder().encode(index.name).length).toBeLessThanOrEqual(30)
+  })
+
+  it('a name that a table has, or that one target gives to another thing, is told too', () => {
+    const b = builder('Tidewell')
+    b.area('a', 'A', 0)
+    b.entity('a', 'Vessel', '', [['imo', 'integer', { key: true, required: true }]])
+    b.entity('a', 'Pilot', '', [['badge', 'integer', { key: true, required: true }]])
+    const parts = (b.design.entities['ent_pilot']?.attributes ?? []).map((a) => ({ id: a.id, descending: false }))
+    const design = edit(b.design, {
+      kind: 'index.set',
+      entity: 'ent_pilot',
+      index: { id: 'idx_1', name: 'vessel', unique: false, parts }
+    })
+    const errors = (engine: string, target: Parameters<typeof derive>[1]) =>
+      derive(design, target, dialectOf(engine) as Dialect).notices.flatMap((n) =>
+        n.severity === 'error' ? [n.message] : []
+      )
+    // PostgreSQL, "Schemas": a relation is a table, an index, a sequence, a view.
+    const given =
+      'The name vessel is given twice, to a table and to an index of pilot: give one of the two another name.'
+    expect(['postgres', 'sqlite', 'mariadb', 'firebird'].map((engine) => errors(engine, plain))).toEqual([
+      [given],
+      [given],
+      [],
+      []
+    ])
+    const departures = [{ id: 'ent_pilot', part: 'table', property: 'name', value: 'vessel' }]
+    expect(errors('mariadb', { ...plain, departures })).toEqual(['Two tables would be called vessel.'])
   })
 
   it('two entities that identify each other are told, keys of their own or not', () => {

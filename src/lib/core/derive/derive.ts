@@ -5,6 +5,7 @@ import type { Design, Entity, Link, Subtypes, Target } from '../design'
 import { sameName, type DefaultValue, type Dialect } from '../dialects'
 import type { Notice } from '../notice'
 import { bridge } from './bridge'
+import { clashes } from './clashes'
 import { depart } from './depart'
 import { notKept } from './kept'
 import { logical, plainName, type LogicalColumn, type LogicalEntity, type LogicalModel } from './logical'
@@ -47,14 +48,14 @@ class Derivation {
   }
 
   run(): Derived {
-    const tables = this.layout.homes().map((entity) => this.table(entity))
+    const homes = this.layout.homes()
+    // No constraint or index takes a table's name from it.
+    for (const home of homes) this.namer.claimTable(this.layout.place(home))
+    const tables = homes.map((entity) => this.table(entity))
     const bridges = Object.values(this.design.links)
       .filter((link) => link.kind === 'many-to-many' && !link.drawnOnly)
       .map((link) => this.bridge(link))
     const all = [...tables, ...bridges]
-    for (const table of all)
-      if (!this.namer.claim('table', `tables ${table.schema}`, table.name))
-        this.say('name-twice', 'error', table.origin?.id, `Two tables would be called ${table.name}.`)
     const plain: Catalog = {
       engine: this.dialect.profile.id,
       defaultSchema: this.dialect.profile.defaultSchema,
@@ -65,6 +66,7 @@ class Derivation {
     const settled = this.dialect.settle?.(held) ?? held
     this.notices.push(...notKept(held, settled, this.dialect.profile.label))
     const catalog = depart(settled, this.target, this.dialect)
+    this.notices.push(...clashes(catalog, this.dialect))
     // A name is asked for wherever it is used; a person wants to hear of it once.
     const notices = [...new Map(this.notices.map((n) => [`${n.code} ${n.where ?? ''} ${n.message}`, n])).values()]
     return { catalog, trace: traceOf(catalog), notices }

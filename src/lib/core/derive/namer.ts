@@ -2,6 +2,7 @@
 // that a person would not expect.
 import { constraintName, databaseName, join, nameLength, type NamingRules } from '../naming'
 import type { MemberKind } from '../catalog'
+import { nameScope } from './clashes'
 import { nameKey, type Dialect } from '../dialects'
 import type { Notice } from '../notice'
 
@@ -45,16 +46,14 @@ export class Namer {
 
   /** A constraint's or index's name, made unique in its schema or its table, as the engine wants it. */
   constraint(prefix: Prefix, parts: readonly string[], home: { schema: string; table: string }, id: string): string {
-    const inSchema = this.dialect.profile.features.namesInSchema.includes(KINDS[prefix])
-    const scope = inSchema ? home.schema : `${home.schema}.${home.table}`
     const full = constraintName(prefix, parts, { ...this.rules, limit: Infinity })
     for (let n = 1; ; n++) {
       const name = this.fitted(n === 1 ? full : `${full}_${n}`, id, n === 1)
-      if (this.claim(KINDS[prefix], scope, name)) return name
+      if (this.claim(KINDS[prefix], home, name)) return name
     }
   }
 
-  /** The name given by hand, as the engine can have it, else the one by rule; twice the same one is an error. */
+  /** The name given by hand, as the engine can have it, else the one by rule. */
   member(
     prefix: Prefix,
     given: string | undefined,
@@ -64,25 +63,23 @@ export class Namer {
   ): string {
     if (given === undefined) return this.constraint(prefix, parts, home, id)
     const name = this.byHand(given, id)
-    const inSchema = this.dialect.profile.features.namesInSchema.includes(KINDS[prefix])
-    if (!this.claim(KINDS[prefix], inSchema ? home.schema : `${home.schema}.${home.table}`, name))
-      this.notices.push({
-        code: 'name-twice',
-        severity: 'error',
-        where: id,
-        message: `The name ${name} is given twice${inSchema ? '' : ` in ${home.table}`}: give one of the two another name.`
-      })
+    this.claim(KINDS[prefix], home, name)
     return name
   }
 
   /** A table's name that was given by hand. */
   tableByHand = (given: string, id: string): string => this.byHand(given, id)
 
-  /** True the first time a name is claimed in a scope, in whatever spelling the engine takes for the same. */
-  claim(kind: 'table' | MemberKind, scope: string, given: string): boolean {
-    const name = nameKey(kind, given, this.dialect)
+  /** A table's name, so that nothing else gets it by rule. */
+  claimTable = ({ schema, name }: { readonly schema: string; readonly name: string }): boolean =>
+    this.claim('table', { schema, table: name }, name)
+
+  /** True the first time a name is claimed where it must be the only one, however the engine lets it be spelled. */
+  private claim(kind: 'table' | MemberKind, home: { schema: string; table: string }, given: string): boolean {
+    const scope = nameScope(kind, home, this.dialect)
     const names = this.taken.get(scope) ?? new Set()
     this.taken.set(scope, names)
+    const name = nameKey(kind, given, this.dialect)
     if (names.has(name)) return false
     names.add(name)
     return true

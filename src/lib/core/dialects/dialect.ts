@@ -83,6 +83,8 @@ export interface Features {
   readonly triggersInTable: boolean
   /** What has a name that is one in its schema, not only in its table. */
   readonly namesInSchema: readonly MemberKind[]
+  /** No index has a name that a table of its schema has. */
+  readonly indexesBesideTables?: boolean
   /** The ways in which the engine numbers rows. */
   readonly identities: readonly NonNullable<Column['identity']>[]
 }

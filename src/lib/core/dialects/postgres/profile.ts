@@ -35,6 +35,7 @@ export const postgresProfile = (version: string): EngineProfile => ({
     foreignKeysInTable: false,
     triggersInTable: true,
     namesInSchema: ['primaryKey', 'unique', 'index'],
+    indexesBesideTables: true,
     identities: ['by default', 'always']
   },
   proof: 'run here'

@@ -47,6 +47,7 @@ export const sqliteProfile = (version: string): EngineProfile => ({
     foreignKeysInTable: true,
     triggersInTable: false,
     namesInSchema: ['index'],
+    indexesBesideTables: true,
     identities: ['by default']
   },
   proof: 'run here'

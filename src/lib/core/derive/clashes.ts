@@ -1,0 +1,60 @@
+// Names that the engine would refuse, since something else has them.
+import { MEMBER_KINDS, members, type Catalog, type MemberKind, type ObjectKind, type Origin } from '../catalog'
+import { nameKey, type Dialect } from '../dialects'
+import type { Notice } from '../notice'
+
+/** Where a name must be the only one: in its schema or its table, and there among names of its own sort. */
+export function nameScope(
+  kind: ObjectKind,
+  { schema, table }: { readonly schema: string; readonly table: string },
+  { profile: { features } }: Dialect
+): string {
+  if (kind === 'table') return features.indexesBesideTables ? schema : `tables ${schema}`
+  if (kind === 'column') return JSON.stringify(['columns', schema, table])
+  return features.namesInSchema.includes(kind) ? schema : JSON.stringify([schema, table])
+}
+
+const WORDS: Readonly<Record<Exclude<ObjectKind, 'column'>, string>> = {
+  table: 'table',
+  primaryKey: 'key',
+  unique: 'unique rule',
+  foreignKey: 'foreign key',
+  check: 'check',
+  index: 'index'
+}
+
+/** An error for each name that is given twice. Columns of one name are told where they come together. */
+export function clashes(catalog: Catalog, dialect: Dialect): Notice[] {
+  const taken = new Map<string, { readonly kind: ObjectKind; readonly table: string }>()
+  const notices: Notice[] = []
+  const claim = (kind: Exclude<ObjectKind, 'column'>, home: { schema: string; table: string }, object: Named) => {
+    const key = JSON.stringify([nameScope(kind, home, dialect), nameKey(kind, object.name, dialect)])
+    const other = taken.get(key)
+    if (!other) {
+      taken.set(key, { kind, table: home.table })
+      return
+    }
+    const both = [other.kind, kind].every((k) => k === 'table')
+    const first = other.kind === 'table' ? 'a table' : `something of ${other.table}`
+    notices.push({
+      code: 'name-twice',
+      severity: 'error',
+      ...(object.origin ? { where: object.origin.id } : {}),
+      message: both
+        ? `Two tables would be called ${object.name}.`
+        : `The name ${object.name} is given twice, to ${first} and to ${kind === 'index' ? 'an' : 'a'} ${WORDS[kind]}${kind === 'table' ? '' : ` of ${home.table}`}: give one of the two another name.`
+    })
+  }
+  for (const table of catalog.tables) claim('table', { schema: table.schema, table: table.name }, table)
+  for (const table of catalog.tables)
+    for (const kind of MEMBER_KINDS)
+      if (kind !== 'column')
+        for (const member of members(table, kind as MemberKind))
+          claim(kind, { schema: table.schema, table: table.name }, member)
+  return notices
+}
+
+interface Named {
+  readonly name: string
+  readonly origin?: Origin
+}
