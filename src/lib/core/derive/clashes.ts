@@ -32,7 +32,7 @@ export function clashes(catalog: Catalog, dialect: Dialect): Notice[] {
     const other = taken.get(key)
     if (!other) {
       taken.set(key, { kind, table: home.table })
-      return
+      return true
     }
     const both = [other.kind, kind].every((k) => k === 'table')
     const first = other.kind === 'table' ? 'a table' : `something of ${other.table}`
@@ -44,9 +44,11 @@ export function clashes(catalog: Catalog, dialect: Dialect): Notice[] {
         ? `Two tables would be called ${object.name}.`
         : `The name ${object.name} is given twice, to ${first} and to ${kind === 'index' ? 'an' : 'a'} ${WORDS[kind]}${kind === 'table' ? '' : ` of ${home.table}`}: give one of the two another name.`
     })
+    return false
   }
-  for (const table of catalog.tables) claim('table', { schema: table.schema, table: table.name }, table)
-  for (const table of catalog.tables)
+  // Which of two tables of one name something belongs to, nobody knows.
+  const tables = catalog.tables.filter((table) => claim('table', { schema: table.schema, table: table.name }, table))
+  for (const table of tables)
     for (const kind of MEMBER_KINDS)
       if (kind !== 'column')
         for (const member of members(table, kind as MemberKind))

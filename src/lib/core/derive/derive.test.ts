@@ -347,7 +347,7 @@ describe('columns', () => {
     expect(narrow.notices.filter((n) => n.severity === 'error').map((n) => n.code)).toEqual([])
     const sqlite = derive(design, plain, dialectOf('sqlite') as Dialect)
     expect(sqlite.notices.filter((n) => n.code === 'name-twice').map((n) => n.message)).toEqual([
-      'The name by_hand is given twice, to something of vessel and to an index of pilot: give one of the two another name.'
+      'The name by_hand is given twice, to something of pilot and to an index of vessel: give one of the two another name.'
     ])
     for (const index of narrow.catalog.tables.flatMap((t) => t.indexes))
       expect(new TextEncoder().encode(index.name).length).toBeLessThanOrEqual(30)
