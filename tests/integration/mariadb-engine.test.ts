@@ -67,3 +67,32 @@ it.skipIf(engine?.lacking)('what a column is compared by stays when its type cha
   // A stored column that is no longer computed keeps what it had.
   expect((await db.live.query('SELECT kept, seen FROM vessel')).rows).toEqual([['N1?', 'N1!']])
 })
+
+it.skipIf(engine?.lacking)('a run is strict whatever the session was told, and leaves it as it was', async () => {
+  await db.reset()
+  await db.exec(`CREATE TABLE vessel (id int NOT NULL, name varchar(40))`)
+  await db.exec(`INSERT INTO vessel VALUES (0, 'Grey Heron'), (5, 'Sturdy')`)
+  const live = await db.live.catalog()
+  const wantedWith = (name: string, set: object): Catalog => ({
+    ...live,
+    tables: live.tables.map((t) => ({
+      ...t,
+      primaryKey: { name: 'PRIMARY', columns: ['id'] },
+      columns: t.columns.map((c) => (c.name === name ? { ...c, ...set } : c))
+    }))
+  })
+  const steps = (wanted: Catalog) =>
+    plan(live, compare({ wanted, live }, db.dialect).changes, db.dialect).steps.map((step) => step.statement)
+  await db.live.query(`SET SESSION sql_mode = 'NO_BACKSLASH_ESCAPES'`)
+  const refused = (await db.live.run(steps(wantedWith('name', { type: 'varchar(5)' })))).find((o) => o.error)
+  expect(refused?.error?.message).toMatch(/truncated/i)
+  expect((await db.live.query('SELECT name FROM vessel')).rows).toContainEqual(['Grey Heron'])
+  expect((await db.live.query('SELECT @@SESSION.sql_mode')).rows).toEqual([['NO_BACKSLASH_ESCAPES']])
+  // The row called 0 is called 0 still, now that the engine gives the numbers.
+  await db.reset()
+  await db.exec(`CREATE TABLE vessel (id int NOT NULL, name varchar(40))`)
+  await db.exec(`INSERT INTO vessel VALUES (0, 'Grey Heron'), (5, 'Sturdy')`)
+  const outcomes = await db.live.run(steps(wantedWith('id', { identity: 'by default' })))
+  expect(outcomes.flatMap((outcome) => outcome.error?.message ?? [])).toEqual([])
+  expect((await db.live.query('SELECT id FROM vessel ORDER BY id')).rows).toEqual([[0], [5]])
+})

@@ -4,6 +4,8 @@ import { dialect } from '../core/dialects'
 import type { LiveDatabase, QueryResult, Refusal, StatementOutcome } from '../live'
 import type { Access } from './open'
 
+const mariadb = dialect('mariadb')
+
 const config = (from: string | Access): mysql.ConnectionOptions => ({
   ...(typeof from === 'string'
     ? { uri: from }
@@ -40,7 +42,7 @@ export async function openMariadb(from: string | Access): Promise<LiveDatabase> 
   return {
     engine: 'mariadb',
     catalog: async () => {
-      const queries = dialect('mariadb')?.introspect
+      const queries = mariadb?.introspect
       if (!queries) throw new Error('MariaDB has catalogue queries')
       await goHome()
       return queries.read(rows)
@@ -62,6 +64,8 @@ export async function openMariadb(from: string | Access): Promise<LiveDatabase> 
     },
     run: async (statements) => {
       await goHome()
+      const [told] = await rows('SELECT @@SESSION.sql_mode AS mode')
+      for (const sql of mariadb?.session ?? []) await connection.query(sql)
       const outcomes: StatementOutcome[] = []
       for (const statement of statements) {
         const start = performance.now()
@@ -70,9 +74,12 @@ export async function openMariadb(from: string | Access): Promise<LiveDatabase> 
           const affected = Array.isArray(result) ? 0 : (result as mysql.ResultSetHeader).affectedRows
           outcomes.push({ ok: true, time: performance.now() - start, affected })
         } catch (error) {
-          return [...outcomes, { ok: false, time: performance.now() - start, affected: 0, error: errorOf(error) }]
+          outcomes.push({ ok: false, time: performance.now() - start, affected: 0, error: errorOf(error) })
+          break
         }
       }
+      // What a person told the session is so again; a line that is lost has no session any more.
+      await connection.query('SET SESSION sql_mode = ?', [told?.['mode']]).catch(() => undefined)
       return outcomes
     },
     // "KILL QUERY", over another connection: this one is busy.

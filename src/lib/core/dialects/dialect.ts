@@ -26,7 +26,10 @@ export interface Dialect {
   readonly rebuild?: Rebuilder
   /** A catalogue in the form that the engine holds it in: what it cannot keep is gone. */
   settle?(catalog: Catalog): Catalog
-  /** Said at the beginning of each transaction of a run: what the session was told before must not change what is meant. */
+  /**
+   * Said before each transaction of a run, and of a script where statements commit by themselves: what the session was
+   * told before must not change what is meant.
+   */
   readonly session?: readonly string[]
   /** Absent for an engine that cannot be asked from here. */
   readonly introspect?: CatalogQueries

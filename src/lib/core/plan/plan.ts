@@ -56,11 +56,14 @@ export function migrationScript(migration: Migration, dialect: Dialect): { reado
     if (own) own.push({ sql: statement })
     else byGroup.set(group, [{ sql: statement }])
   }
-  return migration.groups.flatMap((group) => {
+  const script = migration.groups.flatMap((group) => {
     const own = byGroup.get(group.id) ?? []
     if (!around || own.length < 2) return own
     return [...around.before.map((sql) => ({ sql })), ...own, ...around.after.map((sql) => ({ sql }))]
   })
+  const { session = [], profile } = dialect
+  const opening = profile.features.transactionalDdl || script.length === 0 ? [] : session
+  return [...opening.map((sql) => ({ sql })), ...script]
 }
 
 /**

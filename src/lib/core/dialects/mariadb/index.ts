@@ -16,6 +16,11 @@ export function mariadb(version: string): Dialect {
     write,
     alter: mariadbAlterer(write),
     introspect: mariadbQueries,
+    // "SQL_MODE": a value that does not fit is refused and not cut, a backslash and a quote mean what our literals take them
+    // for, and a 0 stays 0 where numbers are given from then on.
+    session: [
+      `SET SESSION sql_mode = 'STRICT_ALL_TABLES,ERROR_FOR_DIVISION_BY_ZERO,NO_AUTO_VALUE_ON_ZERO,NO_ENGINE_SUBSTITUTION'`
+    ],
     settle: (catalog: Catalog) => ({
       ...catalog,
       tables: catalog.tables.map((table) => settle(table, catalog, write.lexis))
