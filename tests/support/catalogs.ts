@@ -27,9 +27,22 @@ const tableNames = [
   'Cargo line',
   'pilot',
   'désc',
+  'LIGHTS',
   'tariff_of_the_inner_harbour_and_the_outer_roads_with_all_its_parts'
 ]
-const columnNames = ['id', 'name', 'desc', 'imo', 'weight', 'Arrives At', 'quote"d', 'code', 'état']
+const columnNames = [
+  'id',
+  'name',
+  'desc',
+  'DEPTH',
+  'mixedCase',
+  'imo',
+  'weight',
+  'Arrives At',
+  'quote"d',
+  'code',
+  'état'
+]
 
 interface Kind {
   readonly type: string

@@ -93,7 +93,8 @@ const makers: readonly ((n: number, m: number) => Make)[] = [
     })),
   (n, m) => (d) => {
     const [supertype, subtype] = [at(Object.keys(d.entities), n), at(Object.keys(d.entities), m)]
-    if (!supertype || !subtype || supertype === subtype || inFamilies(d, supertype) || inFamilies(d, subtype)) return nothing
+    if (!supertype || !subtype || supertype === subtype || inFamilies(d, supertype) || inFamilies(d, subtype))
+      return nothing
     return {
       kind: 'subtypes.set',
       subtypes: {

@@ -25,6 +25,14 @@ export interface Refusal {
   readonly position?: number
 }
 
+/**
+ * The way to the engine is gone, and it has not said what became of what was under way: that may have been done or not.
+ * Whatever is not the engine's own word is no refusal.
+ */
+export class LineLost extends Error {
+  override readonly name = 'LineLost'
+}
+
 /** What became of one statement of a group. */
 export interface StatementOutcome {
   readonly ok: boolean
@@ -45,13 +53,15 @@ export interface LiveDatabase {
   /** One statement; rejects with what the engine says. */
   query(sql: string, options?: QueryOptions): Promise<QueryResult>
   /**
-   * Runs statements as one: all of them or, when one is refused, none. Outcomes end with the one refused. What it
-   * says was done is kept: it survives whatever happens next. Engines that commit each statement by itself are given
+   * Runs statements as one: all of them or, when one is refused, none. Outcomes end with the one refused; rejects with
+   * `LineLost` when nobody can say what became of them. What it says was done is kept: it survives whatever happens next. Engines that commit each statement by itself are given
    * one at a time. With `later`, what was done may be kept only by the next `keep`, or by itself some seconds later.
    */
   run(statements: readonly string[], options?: RunOptions): Promise<readonly StatementOutcome[]>
   /** What was done so far is kept, once this resolves. Absent where that is so all the time, as on a server. */
   keep?(): Promise<void>
+  /** Resolves once nothing of an earlier session of ours is under way. Absent where an engine undoes what is cut off. */
+  settled?(): Promise<void>
   /** Asks the engine to give up what it is at: that call then rejects. Absent where an engine cannot be asked meanwhile. */
   cancel?(): Promise<void>
   close(): Promise<void>

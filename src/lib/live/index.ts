@@ -1,3 +1,4 @@
+export { LineLost } from './database'
 export type { LiveDatabase, QueryOptions, QueryResult, Refusal, RunOptions, StatementOutcome } from './database'
 export { groupStates, runMigration, type Ended, type Recorded, type StepResult } from './run'
 export { inTurn } from './turn'

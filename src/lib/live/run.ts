@@ -57,6 +57,7 @@ export async function runMigration(
 ): Promise<Ended> {
   // What the database shows is believed: so let it be kept.
   await live.keep?.()
+  await live.settled?.()
   let catalog = await live.catalog()
   const states = groupStates(migration, catalog, dialect, recorded)
   const done = new Set([...states].filter(([, state]) => state === 'done').map(([id]) => id))

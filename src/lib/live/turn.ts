@@ -39,6 +39,7 @@ export function inTurn(live: LiveDatabase, save?: () => Promise<void>): LiveData
         return outcomes
       }),
     ...(save ? { keep } : {}),
+    ...(live.settled ? { settled: () => after(() => live.settled?.() ?? Promise.resolve()) } : {}),
     // Out of turn: it is about the call that is under way.
     ...(live.cancel ? { cancel: () => live.cancel?.() ?? Promise.resolve() } : {}),
     close: () =>

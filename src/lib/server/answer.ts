@@ -25,7 +25,7 @@ const RunSchema = v.object({ session: v.string(), statements: v.array(v.string()
 const value = (given: unknown): Answer => ({ status: 200, body: { value: given ?? null } })
 const refused = (status: number, message: string): Answer => ({ status, body: { message } })
 
-/** Answers one request. `what` is `open`, `list`, `catalog`, `query`, `run`, `cancel` or `close`. */
+/** Answers one request. `what` is `open`, `list`, `catalog`, `query`, `run`, `settled`, `cancel` or `close`. */
 export async function answer(
   what: string,
   headers: Pick<Headers, 'get'>,
@@ -58,6 +58,7 @@ export async function answer(
     const { session } = v.parse(SessionSchema, body)
     const work = inSession(session, async (live) => {
       if (what === 'catalog') return live.catalog()
+      if (what === 'settled') return live.settled?.()
       if (what === 'cancel') return live.cancel?.()
       if (what === 'run') return live.run(v.parse(RunSchema, body).statements)
       if (what !== 'query') throw new Error(`Nothing here is called “${what}”.`)

@@ -1,7 +1,7 @@
 // A MariaDB server over the network, by the driver `mysql2`. Each statement commits by itself.
 import mysql from 'mysql2/promise'
 import { dialect } from '../core/dialects'
-import type { LiveDatabase, QueryResult, Refusal, StatementOutcome } from '../live'
+import { LineLost, type LiveDatabase, type QueryResult, type Refusal, type StatementOutcome } from '../live'
 import type { Access } from './open'
 
 const mariadb = dialect('mariadb')
@@ -30,6 +30,11 @@ const config = (from: string | Access): mysql.ConnectionOptions => ({
 
 type Row = Record<string, unknown>
 
+const BUSY = 'Another run is still at work in this database: look again when it has ended.'
+
+/** Seconds to wait for what another session of ours is at. */
+const PATIENCE = 20
+
 export async function openMariadb(from: string | Access): Promise<LiveDatabase> {
   const connection = await mysql.createConnection(config(from))
   connection.on('error', () => undefined)
@@ -38,6 +43,16 @@ export async function openMariadb(from: string | Access): Promise<LiveDatabase> 
   /** A query may have gone to another database: what is read and run here is of the one that was opened. */
   const goHome = async () => {
     if (own?.['name'] != null) await connection.query(`USE ${mysql.escapeId(String(own['name']), true)}`)
+  }
+  /**
+   * A lock that goes with the session: a statement whose line was cut may be under way still, and what it does is not to
+   * be looked at, nor done again, before it has ended. "GET_LOCK", "RELEASE_LOCK".
+   */
+  const atWork = async (what: 'wait' | 'end') => {
+    const name = mysql.escape(`ramblet ${String(own?.['name'])}`.slice(0, 64))
+    const sql = what === 'wait' ? `SELECT GET_LOCK(${name}, ${PATIENCE}) AS got` : `SELECT RELEASE_LOCK(${name}) AS got`
+    const [answer] = await rows(sql)
+    if (what === 'wait' && Number(answer?.['got']) !== 1) throw new Error(BUSY)
   }
   return {
     engine: 'mariadb',
@@ -63,24 +78,49 @@ export async function openMariadb(from: string | Access): Promise<LiveDatabase> 
       }
     },
     run: async (statements) => {
-      await goHome()
-      const [told] = await rows('SELECT @@SESSION.sql_mode AS mode')
-      for (const sql of mariadb?.session ?? []) await connection.query(sql)
       const outcomes: StatementOutcome[] = []
+      let start = performance.now()
+      const refused = (error: Refusal): StatementOutcome[] => [
+        ...outcomes,
+        { ok: false, time: performance.now() - start, affected: 0, error }
+      ]
+      let told: Row | undefined
+      try {
+        await atWork('wait')
+        await goHome()
+        ;[told] = await rows('SELECT @@SESSION.sql_mode AS mode')
+        for (const sql of mariadb?.session ?? []) await connection.query(sql)
+      } catch (error) {
+        const { message } = errorOf(error)
+        const lost = message !== BUSY && !isRefusal(error)
+        return refused(
+          lost ? { message: `The connection was lost (${message}) before the statement was sent.` } : errorOf(error)
+        )
+      }
       for (const statement of statements) {
-        const start = performance.now()
+        start = performance.now()
         try {
           const [result] = await connection.query(statement)
           const affected = Array.isArray(result) ? 0 : (result as mysql.ResultSetHeader).affectedRows
           outcomes.push({ ok: true, time: performance.now() - start, affected })
         } catch (error) {
-          outcomes.push({ ok: false, time: performance.now() - start, affected: 0, error: errorOf(error) })
+          const said = errorOf(error)
+          if (!isRefusal(error))
+            throw new LineLost(`The connection was lost while a statement was under way (${said.message}).`)
+          outcomes.push(...refused(said).slice(-1))
           break
         }
       }
-      // What a person told the session is so again; a line that is lost has no session any more.
-      await connection.query('SET SESSION sql_mode = ?', [told?.['mode']]).catch(() => undefined)
+      // What a person told the session is so again; what the engine has said is said, whatever becomes of the line now.
+      await connection
+        .query('SET SESSION sql_mode = ?', [told?.['mode']])
+        .then(() => atWork('end'))
+        .catch(() => undefined)
       return outcomes
+    },
+    settled: async () => {
+      await atWork('wait')
+      await atWork('end')
     },
     // "KILL QUERY", over another connection: this one is busy.
     cancel: async () => {
@@ -109,6 +149,15 @@ const plain = (value: unknown): unknown =>
     : typeof value === 'object' && value !== null
       ? JSON.stringify(value)
       : value
+
+/** Codes of "MariaDB Error Codes" that end the session and say nothing of the statement: killed, shut down, line broken. */
+const ENDINGS = new Set([1053, 1152, 1153, 1158, 1159, 1160, 1161, 1184, 1927])
+
+/** The engine's own word on a statement. */
+function isRefusal(error: unknown): boolean {
+  const { errno, sqlState, fatal } = error as { errno?: number; sqlState?: string; fatal?: boolean }
+  return typeof sqlState === 'string' && fatal !== true && errno !== undefined && !ENDINGS.has(errno)
+}
 
 function errorOf(error: unknown): Refusal {
   const { message, code } = error as { message?: string; code?: string }

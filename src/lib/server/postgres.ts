@@ -1,7 +1,8 @@
 // A PostgreSQL server over the network, by the driver `pg`.
+import { setTimeout as pause } from 'node:timers/promises'
 import pg from 'pg'
 import { dialect, type Dialect } from '../core/dialects'
-import type { LiveDatabase, QueryResult, Refusal, StatementOutcome } from '../live'
+import { LineLost, type LiveDatabase, type QueryResult, type Refusal, type StatementOutcome } from '../live'
 import type { Access } from './open'
 
 const config = (from: string | Access): pg.ClientConfig =>
@@ -57,22 +58,38 @@ export async function openPostgres(from: string | Access): Promise<LiveDatabase>
     },
     run: async (statements) => {
       const outcomes: StatementOutcome[] = []
-      for (const sql of ['BEGIN', ...(postgres.session ?? [])]) await client.query(sql)
-      for (const statement of statements) {
-        const start = performance.now()
-        try {
+      let start = performance.now()
+      /** Before COMMIT is sent, whatever goes wrong leaves nothing behind: an engine that is cut off rolls back. */
+      const undone = async (error: unknown): Promise<StatementOutcome[]> => {
+        const time = performance.now() - start
+        const lost = !isRefusal(error)
+        if (!lost) await client.query('ROLLBACK').catch(() => undefined)
+        const told = lost ? lostBefore(error, 'It was never committed') : errorOf(error)
+        // What is told is told of a statement: of the last one, where all had been carried out.
+        return [...outcomes.slice(0, statements.length - 1), { ok: false, time, affected: 0, error: told }]
+      }
+      let transaction = ''
+      try {
+        for (const sql of ['BEGIN', ...(postgres.session ?? [])]) await client.query(sql)
+        for (const statement of statements) {
+          start = performance.now()
           const result = await client.query(statement)
           outcomes.push({ ok: true, time: performance.now() - start, affected: result.rowCount ?? 0 })
-        } catch (error) {
-          await client.query('ROLLBACK')
-          return [...outcomes, { ok: false, time: performance.now() - start, affected: 0, error: errorOf(error) }]
         }
+        const [own] = await rows('SELECT txid_current()::text AS id')
+        transaction = String(own?.['id'])
+      } catch (error) {
+        return undone(error)
       }
       try {
         await client.query('COMMIT')
         return outcomes
       } catch (error) {
-        return [...outcomes.slice(0, -1), { ok: false, time: 0, affected: 0, error: errorOf(error) }]
+        const whole = outcomes.slice(0, -1)
+        if (isRefusal(error)) return [...whole, { ok: false, time: 0, affected: 0, error: errorOf(error) }]
+        if (await wasCommitted(transaction, from, error)) return outcomes
+        const told = lostBefore(error, 'The server says that it was rolled back')
+        return [...whole, { ok: false, time: 0, affected: 0, error: told }]
       }
     },
     // `pg_cancel_backend`, over another connection: this one is busy.
@@ -84,6 +101,40 @@ export async function openPostgres(from: string | Access): Promise<LiveDatabase>
     close: () => client.end()
   }
 }
+
+/** The engine's own word on a statement; a FATAL one ends the session, and says nothing of the statement. */
+const isRefusal = (error: unknown): boolean => error instanceof pg.DatabaseError && error.severity === 'ERROR'
+
+const lostBefore = (error: unknown, known: string): Refusal => ({
+  message: `The connection was lost (${messageOf(error)}). ${known}: nothing of it was done.`
+})
+
+/** Asked over a new connection: "Transaction ID and Snapshot Information Functions", `txid_status`. */
+async function wasCommitted(transaction: string, from: string | Access, error: unknown): Promise<boolean> {
+  const unknown = new LineLost(
+    `The connection was lost before the server said whether it committed (${messageOf(error)}).`
+  )
+  const other = new pg.Client(config(from))
+  other.on('error', () => undefined)
+  try {
+    await other.connect()
+    for (let tries = 0; tries < 100; tries++) {
+      const { rows } = await other.query<{ status: string | null }>('SELECT txid_status($1) AS status', [transaction])
+      const status = rows[0]?.status
+      if (status === 'committed') return true
+      if (status === 'aborted') return false
+      if (status !== 'in progress') break
+      await pause(100)
+    }
+  } catch {
+    // The server is not there to be asked.
+  } finally {
+    await other.end().catch(() => undefined)
+  }
+  throw unknown
+}
+
+const messageOf = (error: unknown) => (error instanceof Error ? error.message : String(error))
 
 /** "Extended Query": the server itself refuses a text that holds more than one statement. */
 const oneStatement = (text: string): pg.QueryArrayConfig =>

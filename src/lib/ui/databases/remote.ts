@@ -63,6 +63,7 @@ export function remoteDatabase(key: string, engine: string): LiveDatabase {
     catalog: () => ask<Catalog>('catalog'),
     query: (sql, options) => ask<QueryResult>('query', { sql, ...options }),
     run: (statements) => ask<StatementOutcome[]>('run', { statements }),
+    settled: () => ask<void>('settled'),
     cancel: () => ask<void>('cancel'),
     close: () => signOut(key)
   }
