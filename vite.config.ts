@@ -2,9 +2,10 @@ import { sveltekit } from '@sveltejs/kit/vite'
 import tailwindcss from '@tailwindcss/vite'
 import { availableParallelism } from 'node:os'
 import { defineConfig } from 'vitest/config'
+import { driverPlugin } from './scripts/driver-plugin.mjs'
 
 export default defineConfig({
-  plugins: [tailwindcss(), sveltekit()],
+  plugins: [driverPlugin(), tailwindcss(), sveltekit()],
   worker: { format: 'es' },
   build: { chunkSizeWarningLimit: 2000 },
   optimizeDeps: {

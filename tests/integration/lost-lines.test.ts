@@ -72,7 +72,9 @@ describe.each(cases)('$engine', ({ engine, version, on, open }) => {
     async () => {
       let unknown = 0
       let [cuts, failed] = [0, 0]
-      for (let at = 0; ; at++) {
+      // Reading the catalogue is many messages of one sort; from the first statement on each is tried.
+      let begins = Infinity
+      for (let at = 0; ; at += at < begins - 5 ? 5 : 1) {
         const { direct, url } = await database()
         const migration = migrationOf(await direct.catalog())
         const recorded = new Map<number, Recorded>()
@@ -86,6 +88,7 @@ describe.each(cases)('$engine', ({ engine, version, on, open }) => {
             const { how } = await runMigration(migration, live, dialect, {
               recorded,
               onBegin: async (id) => {
+                if (tries === 0) begins = Math.min(begins, proxy.passed)
                 begun = id
                 recorded.set(id, 'begun')
               },

@@ -9,12 +9,23 @@ export interface QueryResult {
   readonly affected: number
   /** What the engine said besides. */
   readonly messages?: readonly string[]
+  /** There are more rows than these: only the first are taken from the engine. */
+  readonly more?: true
+  /** A transaction is open in the session that the statement was sent in: what was done may still be undone. */
+  readonly open?: true
 }
 
 export interface QueryOptions {
-  /** The engine refuses to change anything. */
+  /** Only what is known to read is sent, and the engine refuses to change anything. */
   readonly readOnly?: boolean
+  /** Rows that are taken from the engine at most; `ROWS_SHOWN` when not said. */
+  readonly rows?: number
 }
+
+export const ROWS_SHOWN = 5000
+
+/** Said where a person's own transaction stands in the way of what would be read or run in the same session. */
+export const STILL_OPEN = 'A transaction that was begun in Queries is still open here: commit it or roll it back first.'
 
 /** What the engine said when it refused. */
 export interface Refusal {

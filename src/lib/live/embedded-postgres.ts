@@ -3,7 +3,15 @@ import { PGlite } from '@electric-sql/pglite'
 import type { Catalog } from '../core/catalog'
 import { dialect, type Dialect } from '../core/dialects'
 import { inTurn } from './turn'
-import type { LiveDatabase, QueryResult, Refusal, StatementOutcome } from './database'
+import {
+  ROWS_SHOWN,
+  STILL_OPEN,
+  type LiveDatabase,
+  type QueryResult,
+  type Refusal,
+  type StatementOutcome
+} from './database'
+import { mustRead, onlyReads } from './reading'
 
 /** Where a database is kept between visits. */
 export interface Keeper {
@@ -28,7 +36,18 @@ const postgres = dialect('postgres') as Dialect
 function embedded(db: PGlite, save: () => Promise<void>): LiveDatabase {
   const rows = async (sql: string) => (await db.query<Record<string, unknown>>(sql)).rows
 
+  /** A savepoint is for transactions only: outside of one it is refused by this code ("Appendix A"). */
+  const isOpen = () =>
+    db.exec('SAVEPOINT probe; RELEASE SAVEPOINT probe').then(
+      () => true,
+      (error: unknown) => (error as { code?: string }).code !== '25P01'
+    )
+  const mustBeClosed = async () => {
+    if (await isOpen()) throw new Error(STILL_OPEN)
+  }
+
   async function run(statements: readonly string[]): Promise<StatementOutcome[]> {
+    await mustBeClosed()
     const outcomes: StatementOutcome[] = []
     for (const sql of ['BEGIN', ...(postgres.session ?? [])]) await db.exec(sql)
     for (const statement of statements) {
@@ -59,21 +78,28 @@ function embedded(db: PGlite, save: () => Promise<void>): LiveDatabase {
     catalog: async (): Promise<Catalog> => {
       const queries = postgres.introspect
       if (!queries) throw new Error('PostgreSQL has catalogue queries')
+      await mustBeClosed()
       return queries.read(rows)
     },
-    query: async (sql, { readOnly } = {}): Promise<QueryResult> => {
+    query: async (sql, { readOnly, rows: most = ROWS_SHOWN } = {}): Promise<QueryResult> => {
+      if (readOnly) mustRead(sql, postgres)
       const ask = (on: Pick<PGlite, 'query'>) => on.query<unknown[]>(sql, [], { rowMode: 'array' })
-      const result = readOnly
-        ? await db.transaction(async (tx) => {
-            await tx.query('SET TRANSACTION READ ONLY')
-            return ask(tx as unknown as PGlite)
-          })
-        : await ask(db)
-      if (!readOnly && !/^\s*(select|with|show|explain|values|table)\b/i.test(sql)) await save()
+      // Within a transaction of his own, what a person asks is part of it.
+      const result =
+        readOnly && !(await isOpen())
+          ? await db.transaction(async (tx) => {
+              await tx.query('SET TRANSACTION READ ONLY')
+              return ask(tx as unknown as PGlite)
+            })
+          : await ask(db)
+      const open = await isOpen()
+      if (!open && !readOnly && !onlyReads(sql, postgres)) await save()
       return {
         columns: result.fields.map((field) => field.name),
-        rows: result.rows.map((row) => row.map(plain)),
-        affected: result.affectedRows ?? 0
+        rows: result.rows.slice(0, most).map((row) => row.map(plain)),
+        affected: result.affectedRows ?? 0,
+        ...(result.rows.length > most ? { more: true } : {}),
+        ...(open ? { open } : {})
       }
     },
     run,

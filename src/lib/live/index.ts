@@ -1,5 +1,6 @@
-export { LineLost } from './database'
+export { LineLost, ROWS_SHOWN } from './database'
 export type { LiveDatabase, QueryOptions, QueryResult, Refusal, RunOptions, StatementOutcome } from './database'
 export { groupStates, runMigration, type Ended, type Recorded, type StepResult } from './run'
+export { mustRead, onlyReads } from './reading'
 export { inTurn } from './turn'
 export { breakLock, openLedger, withoutLedger, type Held, type Ledger } from './ledger'

@@ -3,7 +3,8 @@ import type { Database, SqlJsStatic, SqlValue } from 'sql.js'
 import { dialect, type Dialect } from '../core/dialects'
 import { splitStatements } from '../core/sql'
 import { inTurn } from './turn'
-import type { LiveDatabase, QueryResult, StatementOutcome } from './database'
+import { ROWS_SHOWN, STILL_OPEN, type LiveDatabase, type QueryResult, type StatementOutcome } from './database'
+import { mustRead, onlyReads } from './reading'
 
 /** Where a database file is kept. */
 export interface FileKeeper {
@@ -37,12 +38,15 @@ function opened(db: Database, save: () => Promise<void>): LiveDatabase {
     statement.free()
     throw new Error(`more than one statement: “${next.sql.slice(0, 40)}” would not be run`)
   }
-  const read = (sql: string): QueryResult => {
+  const read = (sql: string, most = Infinity): QueryResult => {
     const statement = prepare(sql)
     try {
       const rows: unknown[][] = []
-      while (statement.step()) rows.push(statement.get().map(plain))
-      return { columns: statement.getColumnNames(), rows, affected: 0 }
+      let more = false
+      while (!more && statement.step())
+        if (rows.length < most) rows.push(statement.get().map(plain))
+        else more = true
+      return { columns: statement.getColumnNames(), rows, affected: 0, ...(more ? { more } : {}) }
     } finally {
       statement.free()
     }
@@ -51,9 +55,23 @@ function opened(db: Database, save: () => Promise<void>): LiveDatabase {
     const { columns, rows } = read(sql)
     return rows.map((row) => Object.fromEntries(columns.map((name, i) => [name, row[i]])))
   }
+  /** The engine tells by refusing to begin another. */
+  const isOpen = (): boolean => {
+    try {
+      db.run('BEGIN')
+      db.run('ROLLBACK')
+      return false
+    } catch {
+      return true
+    }
+  }
+  const mustBeClosed = () => {
+    if (isOpen()) throw new Error(STILL_OPEN)
+  }
   const violations = () => read('PRAGMA foreign_key_check').rows.length
 
   async function run(statements: readonly string[]): Promise<StatementOutcome[]> {
+    mustBeClosed()
     const outcomes: StatementOutcome[] = []
     let start = performance.now()
     const refused = (error: unknown): StatementOutcome[] => {
@@ -95,22 +113,26 @@ function opened(db: Database, save: () => Promise<void>): LiveDatabase {
     catalog: async () => {
       const queries = sqlite.introspect
       if (!queries) throw new Error('SQLite has catalogue queries')
+      mustBeClosed()
       return queries.read(keyed)
     },
-    query: async (sql, { readOnly } = {}) => {
+    query: async (sql, { readOnly, rows: most = ROWS_SHOWN } = {}) => {
       if (readOnly) {
+        mustRead(sql, sqlite)
         db.run('PRAGMA query_only = ON')
         try {
-          return read(sql)
+          return read(sql, most)
         } finally {
           db.run('PRAGMA query_only = OFF')
         }
       }
       const changes = Number(read('SELECT total_changes()').rows[0]?.[0])
-      const result = read(sql)
+      const result = read(sql, most)
       const affected = Number(read('SELECT total_changes()').rows[0]?.[0]) - changes
-      if (!/^\s*(select|with|explain|values)\b/i.test(sql)) await save()
-      return { ...result, affected }
+      const open = isOpen()
+      // A file that is stored now would not have what is still open, nor the session the transaction.
+      if (!open && !onlyReads(sql, sqlite)) await save()
+      return { ...result, affected, ...(open ? { open } : {}) }
     },
     run,
     close: async () => db.close()

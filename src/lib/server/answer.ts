@@ -1,7 +1,10 @@
 // What the route to databases answers. Errors carry what an engine said, never what it was signed in with.
 import * as v from 'valibot'
+import { lineText } from '../core/design'
+import { LineLost, ROWS_SHOWN } from '../live'
 import { hostRefusal, refusal, rulesOf } from './allowed'
-import { DRIVERS, type Access } from './open'
+import { databasesApart, openApart } from './apart/apart'
+import { REMOTE_ENGINES, type Access } from './open'
 import { endSession, inSession, keepSession } from './sessions'
 
 export interface Answer {
@@ -11,16 +14,24 @@ export interface Answer {
 
 const AccessSchema = v.object({
   engine: v.string(),
-  host: v.pipe(v.string(), v.minLength(1)),
+  host: v.pipe(lineText, v.minLength(1)),
   port: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(65535)),
-  database: v.string(),
-  user: v.string(),
-  password: v.string(),
+  database: lineText,
+  // Nobody's own name is put in where none is given.
+  user: v.pipe(lineText, v.minLength(1, 'A user is needed.')),
+  password: lineText,
   tls: v.optional(v.boolean())
 })
 const SessionSchema = v.object({ session: v.string() })
-const QuerySchema = v.object({ session: v.string(), sql: v.string(), readOnly: v.optional(v.boolean()) })
+const QuerySchema = v.object({
+  session: v.string(),
+  sql: v.string(),
+  readOnly: v.optional(v.boolean()),
+  rows: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(ROWS_SHOWN)))
+})
 const RunSchema = v.object({ session: v.string(), statements: v.array(v.string()) })
+
+const ODD = 'The request is not in the form that is expected.'
 
 const value = (given: unknown): Answer => ({ status: 200, body: { value: given ?? null } })
 const refused = (status: number, message: string): Answer => ({ status, body: { message } })
@@ -44,12 +55,21 @@ export async function answer(
       secret = access.password
       const far = hostRefusal(access.host, rules)
       if (far !== undefined) return refused(403, far)
-      const driver = DRIVERS[engine]
-      if (!driver) return refused(400, `This server has no driver for the engine “${engine}”.`)
-      if (what === 'list') return value(await driver.databases(access))
-      const live = await driver.open(access)
-      const { serverVersion } = await live.catalog()
-      return value({ session: keepSession(live), version: serverVersion ?? '' })
+      if (!REMOTE_ENGINES.includes(engine)) return refused(400, `This server has no driver for the engine “${engine}”.`)
+      if (what === 'list') return value(await databasesApart(engine, access))
+      let version = ''
+      const address = JSON.stringify([engine, access.host, access.port, access.database, access.user])
+      const session = await keepSession(address, async () => {
+        const live = await openApart(engine, access)
+        try {
+          version = (await live.catalog()).serverVersion ?? ''
+          return live
+        } catch (error) {
+          await live.close()
+          throw error
+        }
+      })
+      return value({ session, version })
     }
     if (what === 'close') {
       await endSession(v.parse(SessionSchema, body).session)
@@ -62,13 +82,20 @@ export async function answer(
       if (what === 'cancel') return live.cancel?.()
       if (what === 'run') return live.run(v.parse(RunSchema, body).statements)
       if (what !== 'query') throw new Error(`Nothing here is called “${what}”.`)
-      const { sql, readOnly } = v.parse(QuerySchema, body)
-      return live.query(sql, readOnly ? { readOnly } : {})
+      const { sql, readOnly, rows } = v.parse(QuerySchema, body)
+      return live.query(sql, { ...(readOnly ? { readOnly } : {}), ...(rows === undefined ? {} : { rows }) })
     })
     if (!work) return refused(401, 'The session is not open any more: sign in again.')
     return value(await work)
   } catch (error) {
-    if (error instanceof v.ValiError) return refused(400, 'The request is not in the form that is expected.')
+    if (error instanceof v.ValiError)
+      return refused(400, error.issues.map((issue) => issue.message).find((text) => text.endsWith('.')) ?? ODD)
+    // The session is of no more use: the page asks for the password again.
+    const { session } = v.is(SessionSchema, body) ? body : { session: '' }
+    if (error instanceof LineLost && session !== '') {
+      await endSession(session)
+      return refused(401, error.message)
+    }
     const message = error instanceof Error ? error.message || error.name : String(error)
     return refused(502, secret === '' ? message : message.replaceAll(secret, '…'))
   }

@@ -1,14 +1,22 @@
 // A MariaDB server over the network, by the driver `mysql2`. Each statement commits by itself.
 import mysql from 'mysql2/promise'
 import { dialect } from '../core/dialects'
-import { LineLost, type LiveDatabase, type QueryResult, type Refusal, type StatementOutcome } from '../live'
+import {
+  LineLost,
+  mustRead,
+  ROWS_SHOWN,
+  type LiveDatabase,
+  type QueryResult,
+  type Refusal,
+  type StatementOutcome
+} from '../live'
 import type { Access } from './open'
 
 const mariadb = dialect('mariadb')
 
 const config = (from: string | Access): mysql.ConnectionOptions => ({
   ...(typeof from === 'string'
-    ? { uri: from }
+    ? { uri: from, connectTimeout: 10_000 }
     : {
         host: from.host,
         port: from.port,
@@ -35,9 +43,23 @@ const BUSY = 'Another run is still at work in this database: look again when it 
 /** Seconds to wait for what another session of ours is at. */
 const PATIENCE = 20
 
-export async function openMariadb(from: string | Access): Promise<LiveDatabase> {
+async function connected(from: string | Access): Promise<mysql.Connection> {
   const connection = await mysql.createConnection(config(from))
+  // A connection that breaks while nobody waits for it: the next thing asked of it fails and says so.
   connection.on('error', () => undefined)
+  return connection
+}
+
+export async function openMariadb(from: string | Access): Promise<LiveDatabase> {
+  const connection = await connected(from)
+  // One more for what a person asks, once he does: what he says to that session changes nothing of what is read and run.
+  let asking: Promise<mysql.Connection> | undefined
+  let busy = connection
+  /** "KILL QUERY", over another connection: this one is busy. */
+  const cancel = async () => {
+    const other = await connected(from)
+    await other.query(`KILL QUERY ${busy.threadId}`).finally(() => other.end())
+  }
   const rows = async (sql: string) => (await connection.query<mysql.RowDataPacket[]>(sql))[0] as readonly Row[]
   const [own] = await rows('SELECT database() AS name')
   /** A query may have gone to another database: what is read and run here is of the one that was opened. */
@@ -59,25 +81,42 @@ export async function openMariadb(from: string | Access): Promise<LiveDatabase> 
     catalog: async () => {
       const queries = mariadb?.introspect
       if (!queries) throw new Error('MariaDB has catalogue queries')
-      await goHome()
-      return queries.read(rows)
-    },
-    query: async (sql, { readOnly } = {}): Promise<QueryResult> => {
-      if (readOnly) await connection.query('SET SESSION TRANSACTION READ ONLY')
+      busy = connection
       try {
-        const [result, fields] = await connection.query({ sql, rowsAsArray: true })
-        if (!Array.isArray(result))
-          return { columns: [], rows: [], affected: (result as mysql.ResultSetHeader).affectedRows }
-        return {
-          columns: fields.map((field) => field.name),
-          rows: (result as unknown[][]).map((row) => row.map(plain)),
-          affected: 0
-        }
-      } finally {
-        if (readOnly) await connection.query('SET SESSION TRANSACTION READ WRITE').catch(() => undefined)
+        await goHome()
+        return await queries.read(rows)
+      } catch (error) {
+        if (isRefusal(error)) throw error
+        throw new LineLost(`The connection was lost: ${errorOf(error).message}.`)
+      }
+    },
+    query: async (sql, { readOnly, rows: most = ROWS_SHOWN } = {}): Promise<QueryResult> => {
+      if (readOnly && mariadb) mustRead(sql, mariadb)
+      asking ??= connected(from)
+      const asked = await asking.catch((error: unknown) => {
+        asking = undefined
+        throw error
+      })
+      busy = asked
+      const isOpen = async () => {
+        const [[state]] = await asked.query<mysql.RowDataPacket[]>('SELECT @@in_transaction AS open')
+        return Number((state as Row)['open']) === 1
+      }
+      try {
+        // Within a transaction of his own, what he asks is part of it.
+        const own = readOnly && !(await isOpen())
+        if (own) await asked.query('START TRANSACTION READ ONLY')
+        const result = await firstRows(asked, sql, most, cancel).finally(() =>
+          own ? asked.query('ROLLBACK').catch(() => undefined) : undefined
+        )
+        return { ...result, ...((await isOpen()) ? { open: true } : {}) }
+      } catch (error) {
+        if (isRefusal(error)) throw error
+        throw new LineLost(`The connection was lost: ${errorOf(error).message}.`)
       }
     },
     run: async (statements) => {
+      busy = connection
       const outcomes: StatementOutcome[] = []
       let start = performance.now()
       const refused = (error: Refusal): StatementOutcome[] => [
@@ -122,13 +161,47 @@ export async function openMariadb(from: string | Access): Promise<LiveDatabase> 
       await atWork('wait')
       await atWork('end')
     },
-    // "KILL QUERY", over another connection: this one is busy.
-    cancel: async () => {
-      const other = await mysql.createConnection(config(from))
-      await other.query(`KILL QUERY ${connection.threadId}`).finally(() => other.end())
-    },
-    close: () => connection.end()
+    cancel,
+    close: async () => {
+      await asking?.then((asked) => asked.end()).catch(() => undefined)
+      await connection.end()
+    }
   }
+}
+
+/** The connection beneath that of promises, whose queries tell of each row as it comes. */
+type Callbacks = import('mysql2').Connection
+
+/** The first rows of a statement; what comes after them is not asked for any more. */
+function firstRows(
+  connection: mysql.Connection,
+  sql: string,
+  most: number,
+  enough: () => Promise<void>
+): Promise<QueryResult> {
+  return new Promise((resolve, reject) => {
+    const rows: unknown[][] = []
+    let columns: string[] = []
+    let [affected, more] = [0, false]
+    const done = () => resolve({ columns, rows, affected, ...(more ? { more: true } : {}) })
+    ;(connection as unknown as { connection: Callbacks }).connection
+      .query({ sql, rowsAsArray: true })
+      .on('error', (error: unknown) =>
+        more ? done() : reject(error instanceof Error ? error : new Error(String(error)))
+      )
+      .on('fields', (fields: mysql.FieldPacket[] | undefined) => {
+        columns = (fields ?? []).map((field) => field.name)
+      })
+      .on('result', (row: unknown) => {
+        if (!Array.isArray(row)) affected = (row as mysql.ResultSetHeader).affectedRows
+        else if (rows.length < most) rows.push(row.map(plain))
+        else if (!more) {
+          more = true
+          void enough().catch(() => undefined)
+        }
+      })
+      .on('end', done)
+  })
 }
 
 export async function mariadbDatabases(access: Access): Promise<string[]> {

@@ -1,59 +1,95 @@
 // A PostgreSQL server over the network, by the driver `pg`.
 import { setTimeout as pause } from 'node:timers/promises'
 import pg from 'pg'
+import Cursor from 'pg-cursor'
 import { dialect, type Dialect } from '../core/dialects'
-import { LineLost, type LiveDatabase, type QueryResult, type Refusal, type StatementOutcome } from '../live'
+import {
+  LineLost,
+  mustRead,
+  ROWS_SHOWN,
+  type LiveDatabase,
+  type QueryResult,
+  type Refusal,
+  type StatementOutcome
+} from '../live'
 import type { Access } from './open'
 
 const config = (from: string | Access): pg.ClientConfig =>
   typeof from === 'string'
-    ? { connectionString: from }
+    ? { connectionString: from, connectionTimeoutMillis: PATIENCE }
     : {
         host: from.host,
         port: from.port,
         database: from.database,
         user: from.user,
-        password: from.password,
+        // As a function: an empty one is sent as it is, and not looked for elsewhere.
+        password: () => from.password,
         // Encrypted where asked for; the certificate must then be one that this machine trusts.
         ...(from.tls ? { ssl: true } : {}),
-        connectionTimeoutMillis: 10_000
+        connectionTimeoutMillis: PATIENCE
       }
+
+/** Milliseconds until a server that does not answer is given up. */
+const PATIENCE = 10_000
 
 const postgres = dialect('postgres') as Dialect
 
-/** Opens a connection; a URL's password, or the driver's own environment variables, are used and never kept. */
-export async function openPostgres(from: string | Access): Promise<LiveDatabase> {
+async function connected(from: string | Access): Promise<pg.Client> {
   const client = new pg.Client({ ...config(from), application_name: 'ramblet' })
   // A connection that breaks while nobody waits for it: the next thing asked of it fails and says so.
   client.on('error', () => undefined)
   await client.connect()
-  const { rows: own } = await client.query<{ pid: number }>('SELECT pg_backend_pid() AS pid')
+  return client
+}
+
+/**
+ * Opens a connection, and one more for what a person asks once he does: what he says to that session changes nothing of
+ * what is read and run. A URL's password, or the driver's own environment variables, are used and never kept.
+ */
+export async function openPostgres(from: string | Access): Promise<LiveDatabase> {
+  const client = await connected(from)
   const rows = async (sql: string) => (await client.query<Record<string, unknown>>(sql)).rows
+  let asking: Promise<pg.Client> | undefined
+  let busy: pg.Client = client
+  /** Whatever is not the engine's own word is the end of the line. */
+  const orLost = (error: unknown): never => {
+    if (error instanceof pg.DatabaseError && error.severity === 'ERROR') throw error
+    throw new LineLost(`The connection was lost: ${messageOf(error)}.`)
+  }
 
   return {
     engine: 'postgres',
     catalog: async () => {
       const queries = postgres.introspect
       if (!queries) throw new Error('PostgreSQL has catalogue queries')
-      return queries.read(rows)
+      busy = client
+      return queries.read(rows).catch(orLost)
     },
-    query: async (sql, { readOnly } = {}): Promise<QueryResult> => {
+    query: async (sql, { readOnly, rows: most = ROWS_SHOWN } = {}): Promise<QueryResult> => {
+      if (readOnly) mustRead(sql, postgres)
+      asking ??= connected(from)
+      const asked = await asking.catch((error: unknown) => {
+        asking = undefined
+        throw error
+      })
+      busy = asked
       const messages: string[] = []
       const listen = (notice: { message?: string | undefined }) =>
         void (notice.message && messages.push(notice.message))
-      client.on('notice', listen)
+      asked.on('notice', listen)
       try {
-        if (readOnly) await client.query('BEGIN READ ONLY')
-        const result = await client.query<unknown[]>(oneStatement(sql))
-        return {
-          columns: result.fields.map((field) => field.name),
-          rows: result.rows.map((row) => row.map(plain)),
-          affected: result.rowCount ?? 0,
-          ...(messages.length ? { messages } : {})
-        }
+        // Within a transaction of his own, what he asks is part of it.
+        const own = readOnly && asked.getTransactionStatus() === 'I'
+        if (own) await asked.query('BEGIN READ ONLY')
+        const result = await firstRows(asked, sql, most).finally(() =>
+          own ? asked.query('ROLLBACK').catch(() => undefined) : undefined
+        )
+        const open = asked.getTransactionStatus() !== 'I'
+        return { ...result, ...(messages.length ? { messages } : {}), ...(open ? { open } : {}) }
+      } catch (error) {
+        return orLost(error)
       } finally {
-        client.off('notice', listen)
-        if (readOnly) await client.query('ROLLBACK').catch(() => undefined)
+        asked.off('notice', listen)
       }
     },
     run: async (statements) => {
@@ -69,6 +105,7 @@ export async function openPostgres(from: string | Access): Promise<LiveDatabase>
         return [...outcomes.slice(0, statements.length - 1), { ok: false, time, affected: 0, error: told }]
       }
       let transaction = ''
+      busy = client
       try {
         for (const sql of ['BEGIN', ...(postgres.session ?? [])]) await client.query(sql)
         for (const statement of statements) {
@@ -94,11 +131,31 @@ export async function openPostgres(from: string | Access): Promise<LiveDatabase>
     },
     // `pg_cancel_backend`, over another connection: this one is busy.
     cancel: async () => {
-      const other = new pg.Client({ ...config(from), application_name: 'ramblet' })
-      await other.connect()
-      await other.query('SELECT pg_cancel_backend($1)', [own[0]?.pid]).finally(() => other.end())
+      const other = await connected(from)
+      const pid = (busy as pg.Client & { processID: number | null }).processID
+      await other.query('SELECT pg_cancel_backend($1)', [pid]).finally(() => other.end())
     },
-    close: () => client.end()
+    close: async () => {
+      await asking?.then((asked) => asked.end()).catch(() => undefined)
+      await client.end()
+    }
+  }
+}
+
+/** The first rows of one statement: "Extended Query", where the server itself refuses a text that holds more than one. */
+async function firstRows(client: pg.Client, sql: string, most: number): Promise<QueryResult> {
+  const cursor = client.query(new Cursor<unknown[]>(sql, [], { rowMode: 'array' }))
+  try {
+    const rows = await cursor.read(most + 1)
+    const { fields, rowCount } = (cursor as unknown as { _result: pg.QueryArrayResult })._result
+    return {
+      columns: fields.map((field) => field.name),
+      rows: rows.slice(0, most).map((row) => row.map(plain)),
+      affected: rowCount ?? 0,
+      ...(rows.length > most ? { more: true } : {})
+    }
+  } finally {
+    await cursor.close()
   }
 }
 
@@ -135,10 +192,6 @@ async function wasCommitted(transaction: string, from: string | Access, error: u
 }
 
 const messageOf = (error: unknown) => (error instanceof Error ? error.message : String(error))
-
-/** "Extended Query": the server itself refuses a text that holds more than one statement. */
-const oneStatement = (text: string): pg.QueryArrayConfig =>
-  ({ text, rowMode: 'array', queryMode: 'extended' }) as pg.QueryArrayConfig
 
 export async function postgresDatabases(access: Access): Promise<string[]> {
   const live = await openPostgres({ ...access, database: access.database || 'postgres' })

@@ -5,22 +5,50 @@ import { inTurn, type LiveDatabase } from '../live'
 
 interface Session {
   readonly live: LiveDatabase
-  idle: NodeJS.Timeout
+  readonly address: string
+  /** Requests that are not answered yet. */
+  working: number
+  idle?: NodeJS.Timeout
 }
 
 const sessions = new Map<string, Session>()
-const IDLE = 30 * 60 * 1000
+/** Sessions that are being opened, by their address. */
+const opening: string[] = []
 
-export function keepSession(live: LiveDatabase): string {
-  const token = randomBytes(32).toString('base64url')
-  sessions.set(token, { live: inTurn(live), idle: idleOut(token) })
-  return token
+/** Milliseconds after the last answer. */
+const IDLE = 30 * 60 * 1000
+/** Sessions at once: with one database, and in all. A server has a hundred connections or so, and other users. */
+const MOST_WITH_ONE = 12
+const MOST = 48
+
+/** Opens a session unless there are too many; rejects with a sentence then, and with what `open` rejects with. */
+export async function keepSession(address: string, open: () => Promise<LiveDatabase>): Promise<string> {
+  const all = [...opening, ...[...sessions.values()].map((session) => session.address)]
+  const same = all.filter((other) => other === address).length
+  if (same >= MOST_WITH_ONE || all.length >= MOST)
+    throw new Error(
+      same >= MOST_WITH_ONE
+        ? `${same} sessions are open with this database from here already: close a tab that has one.`
+        : `${all.length} sessions are open from here already: close a tab that has one.`
+    )
+  opening.push(address)
+  try {
+    const live = await open()
+    const token = randomBytes(32).toString('base64url')
+    sessions.set(token, { live: inTurn(live), address, working: 0 })
+    rest(token)
+    return token
+  } finally {
+    opening.splice(opening.indexOf(address), 1)
+  }
 }
 
-function idleOut(token: string): NodeJS.Timeout {
-  const timer = setTimeout(() => void endSession(token), IDLE)
-  timer.unref()
-  return timer
+/** The clock runs from the last answer: a long statement is no idleness. */
+function rest(token: string) {
+  const session = sessions.get(token)
+  if (!session || session.working > 0) return
+  session.idle = setTimeout(() => void endSession(token), IDLE)
+  session.idle.unref()
 }
 
 /** Does something with a session's database; nothing for an unknown token. */
@@ -28,8 +56,11 @@ export function inSession<T>(token: string, work: (live: LiveDatabase) => Promis
   const session = sessions.get(token)
   if (!session) return undefined
   clearTimeout(session.idle)
-  session.idle = idleOut(token)
-  return work(session.live)
+  session.working++
+  return work(session.live).finally(() => {
+    session.working--
+    rest(token)
+  })
 }
 
 export async function endSession(token: string): Promise<void> {
@@ -39,3 +70,6 @@ export async function endSession(token: string): Promise<void> {
   clearTimeout(session.idle)
   await session.live.close().catch(() => undefined)
 }
+
+/** Before the server ends. */
+export const endSessions = async (): Promise<void> => void (await Promise.all([...sessions.keys()].map(endSession)))

@@ -173,12 +173,18 @@ export type HandStep = v.InferOutput<typeof HandStepSchema>
 export const SavedQuerySchema = v.object({ id, name, sql: text })
 export type SavedQuery = v.InferOutput<typeof SavedQuerySchema>
 
+/** Text of one line: what is said to a server in its start-up ends at a control character, and something else begins. */
+export const lineText = v.pipe(
+  v.string(),
+  v.regex(/^[^\u0000-\u001f\u007f]*$/, 'There are control characters in it: type it again, on one line.')
+)
+
 /** Where a server is and what to call there. The password is never part of a design. */
 export const ServerSchema = v.object({
-  host: text,
+  host: lineText,
   port: v.number(),
-  database: text,
-  user: text,
+  database: lineText,
+  user: lineText,
   tls: v.optional(flag)
 })
 export type ServerAddress = v.InferOutput<typeof ServerSchema>

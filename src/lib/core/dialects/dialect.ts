@@ -53,6 +53,8 @@ export interface EngineProfile {
   }
   readonly lexis: Omit<Lexis, 'fold'>
   readonly features: Features
+  /** Words that a statement begins with which asks something and changes nothing. */
+  readonly reads: readonly string[]
   /** How what we say of this engine is proved in the project's own tests. */
   readonly proof: 'run here' | 'grammar-checked' | 'by manual' | 'test only'
 }

@@ -44,6 +44,7 @@ export function firebirdProfile(version: string): EngineProfile {
     },
     // "String Literals", "Comments"; SET TERM is a command of isql.
     lexis: { nameQuotes: ['"'], alternativeText: true, bodies: 'psql', delimiterCommand: 'set term' },
+    reads: ['select', 'with'],
     features: {
       // A change of structure can be rolled back, but the rest of its transaction sees it only in part: until it is
       // committed, no row can be written to a new table, and a check that was dropped still holds its columns.

@@ -49,6 +49,7 @@ export const mariadbProfile = (version: string): EngineProfile => ({
     quoteMark: '`'
   },
   lexis: mariadbLexis,
+  reads: ['select', 'with', 'values', 'show', 'describe', 'desc', 'explain'],
   features: {
     transactionalDdl: false,
     ifExists: true,

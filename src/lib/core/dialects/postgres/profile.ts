@@ -22,6 +22,7 @@ export const postgresProfile = (version: string): EngineProfile => ({
   },
   // Manual, 4.1 Lexical Structure.
   lexis: { nameQuotes: ['"'], escapeText: true, dollarText: true, nestedComments: true, bodies: 'rules' },
+  reads: ['select', 'with', 'values', 'table', 'show', 'explain'],
   features: {
     transactionalDdl: true,
     ifExists: true,

@@ -34,6 +34,7 @@ export const sqliteProfile = (version: string): EngineProfile => ({
     caseless: 'all'
   },
   lexis: sqliteLexis,
+  reads: ['select', 'with', 'values', 'explain', 'pragma'],
   features: {
     transactionalDdl: true,
     ifExists: true,

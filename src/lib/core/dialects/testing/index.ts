@@ -19,6 +19,7 @@ const profile: EngineProfile = {
     reserved: new Set(['desc'])
   },
   lexis: { nameQuotes: ['"'] },
+  reads: ['select'],
   features: {
     transactionalDdl: false,
     ifExists: false,

@@ -1,0 +1,100 @@
+// Databases by drivers that run apart, a thread a session. The thread has a bound of memory and no environment: what the
+// operator of this server has set for his own sessions reaches nobody else's.
+import { Worker } from 'node:worker_threads'
+import code from 'virtual:driver'
+import { LineLost, type LiveDatabase } from '../../live'
+import type { Access } from '../open'
+import type { Asked, Opening, Question, Reply } from './protocol'
+
+/** Megabytes of memory that one session's driver may hold. */
+const MEMORY = 256
+
+interface Waiting {
+  resolve(value: never): void
+  reject(error: Error): void
+}
+
+class Thread {
+  private readonly worker = new Worker(code, {
+    eval: true,
+    env: {},
+    resourceLimits: { maxOldGenerationSizeMb: MEMORY }
+  })
+  private readonly waiting = new Map<number, Waiting>()
+  private asked = 0
+  private gone: string | undefined
+
+  constructor() {
+    this.worker.unref()
+    this.worker.on('message', (reply: Reply) => {
+      const own = this.waiting.get(reply.id)
+      this.waiting.delete(reply.id)
+      if (this.waiting.size === 0) this.worker.unref()
+      if ('value' in reply) own?.resolve(reply.value as never)
+      else own?.reject(errorOf(reply.error))
+    })
+    this.worker.on('error', (error: Error & { code?: string }) => this.end(whatEnded(error)))
+    this.worker.on('exit', () => this.end('the driver has ended'))
+  }
+
+  ask<T>(what: Asked, ...args: readonly unknown[]): Promise<T> {
+    if (this.gone !== undefined) return Promise.reject(this.lost())
+    const id = ++this.asked
+    this.worker.ref()
+    return new Promise<T>((resolve, reject) => {
+      this.waiting.set(id, { resolve, reject })
+      this.worker.postMessage({ id, what, args } satisfies Question)
+    })
+  }
+
+  async stop(): Promise<void> {
+    await this.worker.terminate()
+  }
+
+  private end(why: string) {
+    this.gone ??= why
+    for (const { reject } of this.waiting.values()) reject(this.lost())
+    this.waiting.clear()
+  }
+
+  private lost = () => new LineLost(`The connection to the database was lost: ${this.gone ?? ''}.`)
+}
+
+const whatEnded = ({ code, message }: Error & { code?: string }): string =>
+  code === 'ERR_WORKER_OUT_OF_MEMORY'
+    ? `what it sent is more than the ${MEMORY} MB that one session may hold`
+    : `its driver could not make sense of what the server sent (${message})`
+
+const errorOf = ({ name, message }: { name: string; message: string }): Error =>
+  name === 'LineLost' ? new LineLost(message) : Object.assign(new Error(message), { name })
+
+export async function openApart(engine: string, access: Access): Promise<LiveDatabase> {
+  const thread = new Thread()
+  try {
+    const can = await thread.ask<{ settled: boolean; cancel: boolean }>('open', { engine, access } satisfies Opening)
+    return {
+      engine,
+      catalog: () => thread.ask('catalog'),
+      query: (sql, options) => thread.ask('query', sql, options),
+      run: (statements, options) => thread.ask('run', statements, options),
+      ...(can.settled ? { settled: () => thread.ask<void>('settled') } : {}),
+      ...(can.cancel ? { cancel: () => thread.ask<void>('cancel') } : {}),
+      close: async () => {
+        await thread.ask('close').catch(() => undefined)
+        await thread.stop()
+      }
+    }
+  } catch (error) {
+    await thread.stop()
+    throw error
+  }
+}
+
+export async function databasesApart(engine: string, access: Access): Promise<string[]> {
+  const thread = new Thread()
+  try {
+    return await thread.ask<string[]>('databases', { engine, access } satisfies Opening)
+  } finally {
+    await thread.stop()
+  }
+}
