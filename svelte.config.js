@@ -15,7 +15,11 @@ export default {
         'img-src': ['self', 'data:', 'blob:'],
         'font-src': ['self', 'data:'],
         'worker-src': ['self', 'blob:'],
-        'connect-src': ['self', 'data:', 'blob:']
+        'connect-src': ['self', 'data:', 'blob:'],
+        'object-src': ['none'],
+        'base-uri': ['none'],
+        'form-action': ['self'],
+        'frame-ancestors': ['none']
       }
     }
   }

@@ -1,4 +1,4 @@
-// Gives the server's code the drivers as one text, which it starts threads with: `import code from 'virtual:driver'`.
+// Gives the server's code the drivers as one text, which it starts threads with: `import { code } from 'virtual:driver'`.
 import { build } from 'esbuild'
 import { fileURLToPath } from 'node:url'
 
@@ -25,7 +25,7 @@ export function driverPlugin() {
         logLevel: 'warning'
       })
       for (const file of Object.keys(metafile.inputs)) if (file.startsWith('src/')) this.addWatchFile(file)
-      return `export default ${JSON.stringify(outputFiles[0]?.text ?? '')}`
+      return `export const code = ${JSON.stringify(outputFiles[0]?.text ?? '')}`
     }
   }
 }

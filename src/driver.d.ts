@@ -1,5 +1,4 @@
 /** The database drivers and all that they need as one text, to start threads with: see `scripts/driver-plugin.mjs`. */
 declare module 'virtual:driver' {
-  const code: string
-  export default code
+  export const code: string
 }

@@ -22,6 +22,7 @@ interface Common {
   readonly engineVersion?: string
   readonly target?: string
   readonly output?: string
+  readonly timeout?: string
   readonly json?: boolean
 }
 
@@ -29,7 +30,10 @@ const given =
   ({ output }: Pick<Common, 'output'>, text: string) =>
   async () => {
     if (output === undefined) process.stdout.write(text)
-    else await writeFile(output, text)
+    else
+      await writeFile(output, text).catch((error: unknown) => {
+        throw new CouldNot(`${output} cannot be written: ${error instanceof Error ? error.message : String(error)}`)
+      })
   }
 const json = (value: unknown) => JSON.stringify(value, null, 2) + '\n'
 
@@ -61,7 +65,7 @@ export async function scriptCommand(
   options: Common & { drop?: boolean; only?: string }
 ): Promise<Outcome> {
   const engine = await engineOf(options, source)
-  const { catalog, notices } = await readSource(source, engine, options.target)
+  const { catalog, notices } = await readSource(source, engine, options)
   stopAtErrors(notices)
   const only = options.only?.split(',').map((name) => name.trim())
   const missing = only?.find((name) => !catalog.tables.some((table) => table.name === name))
@@ -124,7 +128,7 @@ type CompareOptions = Common & { renames?: string; agreed?: string }
  */
 async function between(a: string, b: string, options: CompareOptions): Promise<Between> {
   const engine = await engineOf(options, a, b)
-  const [from, to] = [await readSource(a, engine, options.target), await readSource(b, engine, options.target)]
+  const [from, to] = [await readSource(a, engine, options), await readSource(b, engine, options)]
   if (options.target !== undefined && !from.session && !to.session)
     throw new CouldNot(`There is no design whose target “${options.target}” could be.`)
   stopAtErrors([...from.notices, ...to.notices])

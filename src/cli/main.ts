@@ -23,6 +23,7 @@ const common = (command: Command) =>
     .requiredOption('--engine <engine>', 'the engine to write for: see “ramblet engines”')
     .option('--engine-version <version>', 'its version; the newest known when not given')
     .option('--target <name>', 'use the choices of this target of the design')
+    .option('--timeout <seconds>', 'how long to wait for a database that does not answer', '10')
     .option('-o, --output <file>', 'write the result to a file')
     .option('--json', 'print for machines')
 
@@ -64,12 +65,23 @@ function run<A extends unknown[]>(command: (...args: A) => Promise<Outcome>) {
   }
 }
 
+// What a driver throws where nobody waits for it.
+process.on('uncaughtException', giveUp)
+process.on('unhandledRejection', giveUp)
 try {
   await program.parseAsync()
 } catch (error) {
   if (error instanceof CommanderError) process.exitCode = error.exitCode === 0 ? 0 : 2
   else if (error instanceof CouldNot) {
     console.error(`error: ${error.message}`)
-    process.exitCode = 2
-  } else throw error
+    // A line that is given up would keep the program alive.
+    process.exit(2)
+  } else giveUp(error)
+}
+
+/** Whatever happens, one sentence: a stack helps nobody at a command line. */
+function giveUp(error: unknown) {
+  const message = (error instanceof Error ? error.message : String(error)).split('\n', 1).join('')
+  console.error(`error: ${message || 'something went wrong that has no words'}`)
+  process.exit(2)
 }

@@ -1,5 +1,5 @@
 // What a command is given: a design file or a database, either way a catalogue of one engine.
-import { readFile } from 'node:fs/promises'
+import { readFile, stat } from 'node:fs/promises'
 import type { Catalog } from '../lib/core/catalog'
 import { parseDesign, type Target } from '../lib/core/design'
 import type { Dialect } from '../lib/core/dialects'
@@ -28,9 +28,22 @@ export interface Source {
  * Reads a source for an engine. `target` names the design's target whose choices (subtypes, schemas) hold.
  * Throws `CouldNot` with a sentence.
  */
-export async function readSource(source: string, dialect: Dialect, target?: string): Promise<Source> {
+export async function readSource(
+  source: string,
+  dialect: Dialect,
+  { target, timeout = '10' }: { readonly target?: string | undefined; readonly timeout?: string | undefined } = {}
+): Promise<Source> {
+  const seconds = Number(timeout)
+  if (!(seconds > 0)) throw new CouldNot(`“${timeout}” is no number of seconds.`)
   const opener = OPENERS.find(({ pattern }) => pattern.test(source))
-  return opener ? readDatabase(source, opener, dialect) : readDesignFile(source, dialect, target)
+  if (opener) return readDatabase(source, opener, dialect, seconds)
+  // What looks like an address may hold a password: it is never taken for a file, and never shown.
+  const scheme = /^([a-z][a-z0-9+.-]*):\/\//i.exec(source)?.[1]
+  if (scheme !== undefined)
+    throw new CouldNot(
+      `No database is reached by “${scheme}://”. Known: postgres://, mysql://, mariadb://, firebird://, sqlite:.`
+    )
+  return readDesignFile(source, dialect, target)
 }
 
 interface Opener {
@@ -40,16 +53,16 @@ interface Opener {
 }
 
 const OPENERS: readonly Opener[] = [
-  { pattern: /^postgres(ql)?:\/\//, open: async (url) => ({ live: await openPostgres(url), engine: 'postgres' }) },
+  { pattern: /^postgres(ql)?:\/\//i, open: async (url) => ({ live: await openPostgres(url), engine: 'postgres' }) },
   {
-    pattern: /^sqlite:/,
-    open: async (source) => ({ live: await openSqliteFile(source.replace(/^sqlite:/, '')), engine: 'sqlite' })
+    pattern: /^sqlite:/i,
+    open: async (source) => ({ live: await openSqliteFile(source.replace(/^sqlite:/i, '')), engine: 'sqlite' })
   },
   {
     // One protocol, two engines: the server says which.
-    pattern: /^(mysql|mariadb):\/\//,
+    pattern: /^(mysql|mariadb):\/\//i,
     open: async (url) => {
-      const live = await openMariadb(url.replace(/^mariadb:/, 'mysql:'))
+      const live = await openMariadb(url.replace(/^mariadb:/i, 'mysql:'))
       const { rows } = await live.query('SELECT version()')
       const version = String(rows[0]?.[0])
       if (/mariadb/i.test(version)) return { live, engine: 'mariadb' }
@@ -58,22 +71,24 @@ const OPENERS: readonly Opener[] = [
     }
   },
   {
-    pattern: /^firebird:\/\//,
+    pattern: /^firebird:\/\//i,
     open: async (url) => ({ live: await openFirebird(url), engine: 'firebird' })
   }
 ]
 
-async function readDatabase(url: string, opener: Opener, dialect: Dialect): Promise<Source> {
-  const { live, engine } = await opener.open(url).catch((error: unknown) => {
+async function readDatabase(url: string, opener: Opener, dialect: Dialect, seconds: number): Promise<Source> {
+  const could = (what: string) => (error: unknown) => {
     if (error instanceof CouldNot) throw error
-    throw new CouldNot(
-      `${shown(url)} cannot be reached: ${error instanceof Error ? error.message || 'no answer' : String(error)}`
-    )
-  })
+    const message = error instanceof Error ? error.message || 'no answer' : String(error)
+    throw new CouldNot(`${shown(url)} cannot be ${what}: ${withoutSecret(message, url)}`)
+  }
+  // A scheme may be in any case; what the drivers know is in small letters.
+  const address = url.replace(/^[a-z]+:/i, (scheme) => scheme.toLowerCase())
+  const { live, engine } = await within(seconds, opener.open(address)).catch(could('reached'))
   try {
     if (engine !== dialect.profile.id)
       throw new CouldNot(`${shown(url)} is a database of ${engine}; the engine asked for is ${dialect.profile.id}.`)
-    const catalog = withoutLedger(await live.catalog())
+    const catalog = withoutLedger(await within(seconds * 6, live.catalog()).catch(could('read')))
     const left = [...catalog.unread, ...(catalog.opaque ?? []).filter(({ kind }) => kind !== 'rights')]
     const notices = left.map(({ kind, name }): Notice => ({
       code: 'not-described',
@@ -87,6 +102,28 @@ async function readDatabase(url: string, opener: Opener, dialect: Dialect): Prom
   }
 }
 
+/** Rejects when something is not there in time; what is under way ends with the program. */
+function within<T>(seconds: number, work: Promise<T>): Promise<T> {
+  let timer: NodeJS.Timeout | undefined
+  const late = new Promise<never>((_, reject) => {
+    timer = setTimeout(() => reject(new Error(`no answer within ${seconds} s`)), seconds * 1000)
+  })
+  return Promise.race([work, late]).finally(() => clearTimeout(timer))
+}
+
+/** What an engine or a driver says, without the password of the address. */
+function withoutSecret(message: string, url: string): string {
+  const [, password = ''] = /^[^:]+:\/\/[^:@/]*:([^@/]*)@/.exec(url) ?? []
+  const plain = (text: string) => {
+    try {
+      return decodeURIComponent(text)
+    } catch {
+      return text
+    }
+  }
+  return password === '' ? message : message.replaceAll(password, '…').replaceAll(plain(password), '…')
+}
+
 /** Read only: a file is never written to. */
 async function openSqliteFile(file: string): Promise<LiveDatabase> {
   const bytes = await readFile(file).catch((error: NodeJS.ErrnoException) => {
@@ -94,6 +131,14 @@ async function openSqliteFile(file: string): Promise<LiveDatabase> {
       error.code === 'ENOENT' ? `There is no file ${file}.` : `${file} cannot be read: ${error.message}`
     )
   })
+  for (const ending of ['-wal', '-journal'])
+    if (((await stat(file + ending).catch(() => undefined))?.size ?? 0) > 0)
+      throw new CouldNot(
+        `${file} is in use: what stands in ${file}${ending} would be missed. Close what has it open, or let the sqlite3 tool open and close it once.`
+      )
+  // "Database File Format", 1.3.3: 2 says that there may be a write-ahead log. There is none, and here there can be none.
+  const header = new TextDecoder('latin1').decode(bytes.subarray(0, 15))
+  if (header === 'SQLite format 3' && bytes[18] === 2) bytes.fill(1, 18, 20)
   return openSqlite(await initSqlJs(), { load: async () => bytes, save: async () => undefined })
 }
 

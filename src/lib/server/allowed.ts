@@ -20,7 +20,8 @@ const list = (text: string | undefined) =>
     .map((item) => item.trim().toLowerCase())
     .filter((item) => item !== '')
 
-const isThisMachine = (name: string) =>
+/** Names and addresses that only this machine answers to. */
+export const isThisMachine = (name: string) =>
   name === 'localhost' || name === '::1' || (isIP(name) === 4 && name.startsWith('127.'))
 
 const nameOf = (host: string): string => {

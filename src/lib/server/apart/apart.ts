@@ -1,7 +1,7 @@
 // Databases by drivers that run apart, a thread a session. The thread has a bound of memory and no environment: what the
 // operator of this server has set for his own sessions reaches nobody else's.
 import { Worker } from 'node:worker_threads'
-import code from 'virtual:driver'
+import { code } from 'virtual:driver'
 import { LineLost, type LiveDatabase } from '../../live'
 import type { Access } from '../open'
 import type { Asked, Opening, Question, Reply } from './protocol'

@@ -43,6 +43,17 @@ export async function signOut(key: string): Promise<void> {
   if (session) await post('close', { session }).catch(() => undefined)
 }
 
+/** What a tab has open goes with it: its token is known to nobody else. */
+if (typeof window !== 'undefined')
+  window.addEventListener('pagehide', () => {
+    for (const session of sessions.values())
+      navigator.sendBeacon(
+        '/api/databases/close',
+        new Blob([JSON.stringify({ session })], { type: 'application/json' })
+      )
+    sessions.clear()
+  })
+
 /** The databases that a server has. */
 export const listDatabases = (access: SignIn): Promise<string[]> => post('list', access)
 

@@ -26,10 +26,12 @@
         const found = desk.design.targets[id]
         return found && connect(desk.design, found)
       }
-      return new QuerySession(open, key, {
-        onbegin: () => desk.mayHaveChanged(id),
-        onend: () => void desk.look(id)
-      })
+      return new QuerySession(
+        open,
+        key,
+        { onbegin: () => desk.mayHaveChanged(id), onend: () => void desk.look(id) },
+        () => desk.design.targets[id]?.locked === true
+      )
     })
   })
 
@@ -75,21 +77,22 @@
           {:else}
             <button
               class="rounded-md bg-primary px-3 py-1 font-semibold text-primary-content disabled:opacity-50"
-              disabled={session.text.trim() === '' || (target.locked === true && !session.readOnly)}
+              disabled={session.text.trim() === ''}
               onclick={() => session.run(session.text)}>Send</button
             >
             <span class="text-[13px] text-soft">or Ctrl Enter</span>
           {/if}
           <label class="flex items-center gap-1.5 text-[13px]">
-            <input type="checkbox" class="size-4 accent-primary" bind:checked={session.readOnly} />
-            Read only: the engine refuses every change
+            {#if target.locked}
+              <input type="checkbox" class="size-4 accent-primary" checked disabled />
+              Read only: this target is locked
+            {:else}
+              <input type="checkbox" class="size-4 accent-primary" bind:checked={session.readOnly} />
+              Read only: only what reads is sent
+            {/if}
           </label>
-          {#if !session.readOnly}
-            <span class="text-[13px] font-semibold text-error"
-              >{target.locked
-                ? 'This target is locked: only reading is allowed.'
-                : '▲ Statements may change the database now.'}</span
-            >
+          {#if !session.readOnly && !target.locked}
+            <span class="text-[13px] font-semibold text-error">▲ Statements may change the database now.</span>
           {/if}
           <form
             class="ml-auto flex gap-1.5"
@@ -107,6 +110,13 @@
             <button class={button} disabled={name.trim() === '' || session.text.trim() === ''}>Keep</button>
           </form>
         </div>
+        {#if session.open}
+          <div class="flex items-center gap-3 rounded bg-brick-tint px-3 py-2" role="status">
+            <span>A transaction is open here: what it has done may still be undone.</span>
+            <button class={button} disabled={session.running} onclick={() => session.end('COMMIT')}>Commit</button>
+            <button class={button} disabled={session.running} onclick={() => session.end('ROLLBACK')}>Roll back</button>
+          </div>
+        {/if}
         <div class="min-h-0 flex-1 space-y-3 overflow-y-auto" aria-live="polite">
           {#each session.answers as answer, i (i)}
             <article aria-label="Answer {i + 1}">
@@ -122,7 +132,7 @@
                   />{/if}
                 <p class="mt-0.5 text-[13px] text-success">
                   ✓ {answer.result.columns.length > 0
-                    ? count(answer.result.rows.length, 'row', 'rows')
+                    ? `${answer.result.more ? 'the first ' : ''}${count(answer.result.rows.length, 'row', 'rows')}${answer.result.more ? '; there are more, which were not fetched' : ''}`
                     : `${count(answer.result.affected, 'row', 'rows')} changed`}, {duration(
                     answer.time
                   )}{answer.result.messages?.map((message) => `; ${message}`).join('') ?? ''}

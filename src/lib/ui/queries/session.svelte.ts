@@ -3,6 +3,7 @@ import { SvelteMap } from 'svelte/reactivity'
 import { dialect } from '../../core/dialects'
 import { splitStatements, standardLexis } from '../../core/sql'
 import type { LiveDatabase, QueryResult } from '../../live'
+import { NotSignedIn } from '../databases/remote'
 import { listQueries, recordQuery, type QueryRecord } from '../../storage'
 
 export interface Answer {
@@ -47,6 +48,8 @@ export class QuerySession {
   /** Statements that are still to be sent. */
   waiting = $state(0)
   readOnly = $state(true)
+  /** A transaction that was begun here is open still. */
+  open = $state(false)
   private cancelled = false
   /** No statement is sent any more; the one under way is answered yet. */
   private stopped = false
@@ -54,7 +57,9 @@ export class QuerySession {
   constructor(
     private readonly live: () => LiveDatabase | undefined,
     private readonly target: string,
-    private readonly watcher?: Watcher
+    private readonly watcher?: Watcher,
+    /** Nothing is sent that could write, whatever is ticked. */
+    private readonly locked: () => boolean = () => false
   ) {
     void this.remember()
   }
@@ -63,9 +68,17 @@ export class QuerySession {
     this.history = (await listQueries(this.target)).slice(0, 100)
   }
 
+  /** Ends the transaction that is open. */
+  async end(how: 'COMMIT' | 'ROLLBACK') {
+    if (!this.running) await this.send(how, false)
+  }
+
   /** Sends each statement of a text in turn; the first one refused ends it. */
   async run(text: string) {
-    if (this.running) return
+    if (!this.running) await this.send(text, this.readOnly || this.locked())
+  }
+
+  private async send(text: string, readOnly: boolean) {
     const live = this.live()
     const lexis = (live && dialect(live.engine)?.write.lexis) ?? standardLexis
     const statements = splitStatements(text, lexis)
@@ -74,11 +87,11 @@ export class QuerySession {
     this.stopped = false
     this.answers = []
     this.waiting = statements.length
-    const writes = !this.readOnly
+    const writes = !readOnly
     if (writes && statements.length > 0) this.watcher?.onbegin()
     for (const { sql } of statements) {
       if (this.cancelled) break
-      const answer = await this.ask(sql)
+      const answer = await this.ask(sql, readOnly)
       // What comes after a person has stopped waiting is not shown.
       if (this.cancelled) break
       this.waiting--
@@ -111,15 +124,22 @@ export class QuerySession {
     this.answers = [...this.answers, { sql: '', time: 0, error: `Stopped. ${this.waiting} not answered or not sent.` }]
   }
 
-  private async ask(sql: string): Promise<Answer> {
+  private async ask(sql: string, readOnly: boolean): Promise<Answer> {
     const start = performance.now()
     const told = (more: Pick<Answer, 'result' | 'error'>): Answer => ({ sql, time: performance.now() - start, ...more })
     let answer: Answer
     try {
       const live = this.live()
       if (!live) throw new Error('This target has no database.')
-      answer = told({ result: await live.query(sql, { readOnly: this.readOnly }) })
+      const result = await live.query(sql, { readOnly })
+      this.open = result.open === true
+      answer = told({ result })
     } catch (error) {
+      // The session is gone, and what was open in it: the page asks to sign in again.
+      if (error instanceof NotSignedIn) {
+        this.open = false
+        this.watcher?.onend()
+      }
       answer = told({ error: error instanceof Error ? error.message : String(error) })
     }
     const { time, result, error } = answer
