@@ -202,7 +202,7 @@ test('queries: several answers, read-only unless said otherwise, kept with the d
   await expect(page.getByRole('article', { name: 'Answer 2' })).toContainText('1 row')
   await editor.fill('DELETE FROM visit')
   await page.getByRole('button', { name: 'Send' }).click()
-  await expect(page.getByRole('alert')).toContainText('readonly')
+  await expect(page.getByRole('alert')).toContainText('Read-only lets through')
   await page.getByLabel('Name to keep this query by').fill('empty the visits')
   await page.getByRole('button', { name: 'Keep' }).click()
   await expectAccessible(page)

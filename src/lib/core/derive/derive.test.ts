@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest'
 import { builder } from '../../../../demo/build'
 import { harbour } from '../../../../demo/harbour'
-import { edit, newLink, type Design, type Entity } from '../design'
+import { edit, newAttribute, newLink, type Design, type Entity } from '../design'
 import { dialect as dialectOf, printScript, writeScript, type Dialect } from '../dialects'
 import { testingDialect } from '../dialects/testing'
 import { nameLength } from '../naming'
@@ -379,6 +379,33 @@ describe('columns', () => {
     ])
     const departures = [{ id: 'ent_pilot', part: 'table', property: 'name', value: 'vessel' }]
     expect(errors('mariadb', { ...plain, departures })).toEqual(['Two tables would be called vessel.'])
+  })
+
+  it('a condition or a type that is no whole text is told and left out: nothing rides along with it', () => {
+    const b = builder('Tidewell')
+    b.area('a', 'A', 0)
+    b.entity('a', 'Vessel', '', [['imo', 'integer', { key: true, required: true }]])
+    const hostile = [
+      { kind: 'rule.set', entity: 'ent_vessel', rule: { id: 'rul_1', condition: '1=1)); DROP TABLE victim; --' } },
+      {
+        kind: 'attribute.add',
+        entity: 'ent_vessel',
+        attribute: newAttribute('odd', { id: 'att_odd', type: { kind: 'native', text: 'int); DROP TABLE victim; --' } })
+      },
+      {
+        kind: 'attribute.add',
+        entity: 'ent_vessel',
+        attribute: newAttribute('set', { id: 'att_set', default: '(1); DROP TABLE victim; --)' })
+      }
+    ] as const
+    const { catalog, notices } = of(hostile.reduce((d, e) => edit(d, e as Parameters<typeof edit>[1]), b.design))
+    expect(JSON.stringify(catalog)).not.toContain('victim')
+    expect(
+      notices
+        .filter((n) => n.severity === 'error')
+        .map((n) => n.where)
+        .sort()
+    ).toEqual(['att_odd', 'att_set', 'rul_1'])
   })
 
   it('two entities that identify each other are told, keys of their own or not', () => {

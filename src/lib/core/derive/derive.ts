@@ -12,6 +12,7 @@ import { logical, plainName, type LogicalColumn, type LogicalEntity, type Logica
 import { Namer } from './namer'
 import { Layout } from './layout'
 import { parseDefault } from './values'
+import { wholeTexts } from './whole'
 
 export interface Derived {
   readonly catalog: Catalog
@@ -25,7 +26,7 @@ export type DeriveTarget = Pick<Target, 'subtypeTables' | 'schemas' | 'departure
 
 /**
  * Derives a catalogue. Always gives one, the best it can; what is wrong or was changed on the way is in the notices
- * (errors: `entity-circular-key`, `name-twice`, `default-…`, `link-set-null`; the rest are warnings and remarks).
+ * (errors: `entity-circular-key`, `name-twice`, `default-…`, `link-set-null`, `text-not-whole`; the rest are warnings and remarks).
  */
 export function derive(design: Design, target: DeriveTarget, dialect: Dialect): Derived {
   return new Derivation(design, target, dialect).run()
@@ -65,7 +66,8 @@ class Derivation {
     const held = this.dialect.profile.features.comments ? plain : withoutComments(plain)
     const settled = this.dialect.settle?.(held) ?? held
     this.notices.push(...notKept(held, settled, this.dialect.profile.label))
-    const catalog = depart(settled, this.target, this.dialect)
+    const { catalog, notices: left } = wholeTexts(depart(settled, this.target, this.dialect), this.dialect)
+    this.notices.push(...left)
     this.notices.push(...clashes(catalog, this.dialect))
     // A name is asked for wherever it is used; a person wants to hear of it once.
     const notices = [...new Map(this.notices.map((n) => [`${n.code} ${n.where ?? ''} ${n.message}`, n])).values()]

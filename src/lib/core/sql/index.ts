@@ -2,5 +2,6 @@ export { compareExpressions, flatExpression, namesIn, renameNames, worst, type S
 export { standardLexis, type Bodies, type Fold, type Lexis } from './lexis'
 export { nameOf, significant, textOf, tokenize, type Token, type TokenKind } from './tokens'
 export { renameReferences, type NamedTable, type NamesOfText } from './references'
+export { whyNotWhole } from './sound'
 export { whyNotReading } from './reads'
 export { splitStatements, type SqlStatement } from './split'
