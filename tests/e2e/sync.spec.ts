@@ -254,3 +254,34 @@ test('a name in other letters is no difference in SQLite; what is new beside it 
   await targetLine(page, 'dev').click()
   await expect(steps(page).filter({ hasText: 'ADD COLUMN "Lamp" text' })).toBeVisible()
 })
+
+test('a transaction left open is shown and ended by a person; a locked target takes nothing that writes, by any key', async ({
+  page
+}) => {
+  await openDemo(page)
+  await targetLine(page, 'dev').click()
+  await page.getByRole('link', { name: 'Queries' }).click()
+  const editor = page.getByLabel('Statements to send')
+  await page.getByRole('checkbox', { name: /Read only/ }).uncheck()
+  await editor.fill(`BEGIN; UPDATE vessel SET name = 'Changed'`)
+  await page.keyboard.press('Control+Enter')
+  const open = page.getByText('A transaction is open here')
+  await expect(open).toBeVisible()
+  await expect(page.getByRole('article', { name: 'Answer 2' })).toContainText('rows changed')
+  // What is read meanwhile would be of a state that may never be.
+  await expect(targetLine(page, 'dev')).toContainText('a transaction is open')
+  await expectAccessible(page)
+  await page.getByRole('button', { name: 'Roll back' }).click()
+  await expect(open).toBeHidden()
+  await expect(targetLine(page, 'dev')).toContainText('behind')
+  await editor.fill(`SELECT count(*) AS n FROM vessel WHERE name = 'Changed'`)
+  await page.keyboard.press('Control+Enter')
+  await expect(page.getByLabel('Rows of answer 1')).toContainText('0')
+
+  await targetLine(page, 'production').click()
+  await page.getByRole('link', { name: 'Queries' }).click()
+  await expect(page.getByRole('checkbox', { name: /Read only/ })).toBeDisabled()
+  await page.getByLabel('Statements to send').fill('DELETE FROM vessel')
+  await page.keyboard.press('Control+Enter')
+  await expect(page.getByRole('alert')).toContainText('Read-only lets through')
+})

@@ -161,7 +161,7 @@ const kinds = [
 describe.each(kinds)('a session with a $engine server', ({ engine, on, user, many, tricks, away }) => {
   let server: Server
   let session = ''
-  const send = (sql: string, more: object = {}) => ask('query', { session, sql, ...more })
+  const send = (sql: string, more: object = {}) => ask('query', { session, sql, byHand: true, ...more })
   const value = async (sql: string) => ((await send(sql)).value as { rows: unknown[][] } | undefined)?.rows
   beforeAll(async () => {
     if (on.lacking) return

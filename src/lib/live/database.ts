@@ -18,6 +18,11 @@ export interface QueryResult {
 export interface QueryOptions {
   /** Only what is known to read is sent, and the engine refuses to change anything. */
   readonly readOnly?: boolean
+  /**
+   * Sent by a person, in a session of his own where there can be one: what he leaves open there is his. Everything else is
+   * asked outside of it, and waits until he has ended it.
+   */
+  readonly byHand?: boolean
   /** Rows that are taken from the engine at most; `ROWS_SHOWN` when not said. */
   readonly rows?: number
 }

@@ -81,7 +81,8 @@ function embedded(db: PGlite, save: () => Promise<void>): LiveDatabase {
       await mustBeClosed()
       return queries.read(rows)
     },
-    query: async (sql, { readOnly, rows: most = ROWS_SHOWN } = {}): Promise<QueryResult> => {
+    query: async (sql, { readOnly, byHand, rows: most = ROWS_SHOWN } = {}): Promise<QueryResult> => {
+      if (!byHand) await mustBeClosed()
       if (readOnly) mustRead(sql, postgres)
       const ask = (on: Pick<PGlite, 'query'>) => on.query<unknown[]>(sql, [], { rowMode: 'array' })
       // Within a transaction of his own, what a person asks is part of it.

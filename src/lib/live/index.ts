@@ -1,4 +1,4 @@
-export { LineLost, ROWS_SHOWN } from './database'
+export { LineLost, ROWS_SHOWN, STILL_OPEN } from './database'
 export type { LiveDatabase, QueryOptions, QueryResult, Refusal, RunOptions, StatementOutcome } from './database'
 export { groupStates, runMigration, type Ended, type Recorded, type StepResult } from './run'
 export { mustRead, onlyReads } from './reading'

@@ -116,7 +116,8 @@ function opened(db: Database, save: () => Promise<void>): LiveDatabase {
       mustBeClosed()
       return queries.read(keyed)
     },
-    query: async (sql, { readOnly, rows: most = ROWS_SHOWN } = {}) => {
+    query: async (sql, { readOnly, byHand, rows: most = ROWS_SHOWN } = {}) => {
+      if (!byHand) mustBeClosed()
       if (readOnly) {
         mustRead(sql, sqlite)
         db.run('PRAGMA query_only = ON')

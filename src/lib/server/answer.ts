@@ -27,6 +27,7 @@ const QuerySchema = v.object({
   session: v.string(),
   sql: v.string(),
   readOnly: v.optional(v.boolean()),
+  byHand: v.optional(v.boolean()),
   rows: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(ROWS_SHOWN)))
 })
 const RunSchema = v.object({ session: v.string(), statements: v.array(v.string()) })
@@ -82,8 +83,9 @@ export async function answer(
       if (what === 'cancel') return live.cancel?.()
       if (what === 'run') return live.run(v.parse(RunSchema, body).statements)
       if (what !== 'query') throw new Error(`Nothing here is called “${what}”.`)
-      const { sql, readOnly, rows } = v.parse(QuerySchema, body)
-      return live.query(sql, { ...(readOnly ? { readOnly } : {}), ...(rows === undefined ? {} : { rows }) })
+      const { sql, readOnly, byHand, rows } = v.parse(QuerySchema, body)
+      const kind = { ...(readOnly ? { readOnly } : {}), ...(byHand ? { byHand } : {}) }
+      return live.query(sql, { ...kind, ...(rows === undefined ? {} : { rows }) })
     })
     if (!work) return refused(401, 'The session is not open any more: sign in again.')
     return value(await work)

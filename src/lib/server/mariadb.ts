@@ -54,6 +54,11 @@ export async function openMariadb(from: string | Access): Promise<LiveDatabase> 
   const connection = await connected(from)
   // One more for what a person asks, once he does: what he says to that session changes nothing of what is read and run.
   let asking: Promise<mysql.Connection> | undefined
+  const ownSession = () =>
+    (asking ??= connected(from)).catch((error: unknown) => {
+      asking = undefined
+      throw error
+    })
   let busy = connection
   /** "KILL QUERY", over another connection: this one is busy. */
   const cancel = async () => {
@@ -90,13 +95,9 @@ export async function openMariadb(from: string | Access): Promise<LiveDatabase> 
         throw new LineLost(`The connection was lost: ${errorOf(error).message}.`)
       }
     },
-    query: async (sql, { readOnly, rows: most = ROWS_SHOWN } = {}): Promise<QueryResult> => {
+    query: async (sql, { readOnly, byHand, rows: most = ROWS_SHOWN } = {}): Promise<QueryResult> => {
       if (readOnly && mariadb) mustRead(sql, mariadb)
-      asking ??= connected(from)
-      const asked = await asking.catch((error: unknown) => {
-        asking = undefined
-        throw error
-      })
+      const asked = byHand ? await ownSession() : connection
       busy = asked
       const isOpen = async () => {
         const [[state]] = await asked.query<mysql.RowDataPacket[]>('SELECT @@in_transaction AS open')

@@ -51,6 +51,11 @@ export async function openPostgres(from: string | Access): Promise<LiveDatabase>
   const rows = async (sql: string) => (await client.query<Record<string, unknown>>(sql)).rows
   let asking: Promise<pg.Client> | undefined
   let busy: pg.Client = client
+  const ownSession = () =>
+    (asking ??= connected(from)).catch((error: unknown) => {
+      asking = undefined
+      throw error
+    })
   /** Whatever is not the engine's own word is the end of the line. */
   const orLost = (error: unknown): never => {
     if (error instanceof pg.DatabaseError && error.severity === 'ERROR') throw error
@@ -65,13 +70,9 @@ export async function openPostgres(from: string | Access): Promise<LiveDatabase>
       busy = client
       return queries.read(rows).catch(orLost)
     },
-    query: async (sql, { readOnly, rows: most = ROWS_SHOWN } = {}): Promise<QueryResult> => {
+    query: async (sql, { readOnly, byHand, rows: most = ROWS_SHOWN } = {}): Promise<QueryResult> => {
       if (readOnly) mustRead(sql, postgres)
-      asking ??= connected(from)
-      const asked = await asking.catch((error: unknown) => {
-        asking = undefined
-        throw error
-      })
+      const asked = byHand ? await ownSession() : client
       busy = asked
       const messages: string[] = []
       const listen = (notice: { message?: string | undefined }) =>

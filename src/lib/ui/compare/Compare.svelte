@@ -245,6 +245,8 @@
         <p role="alert" class="m-5 rounded bg-brick-tint px-3 py-2 text-error">
           The database cannot be reached: {status.message} Compare again, or look at the target’s settings.
         </p>
+      {:else if status?.state === 'held back'}
+        <p role="alert" class="m-5 rounded bg-brick-tint px-3 py-2 text-error">{status.message}</p>
       {:else if status?.state === 'not signed in'}
         <SignIn {target} onopen={again} />
       {:else if target.connection === 'none'}

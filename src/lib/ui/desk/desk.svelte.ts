@@ -18,6 +18,7 @@ import {
 import { loadAgreed, loadDesign, saveAgreed, Saver, targetKey } from '../../storage'
 import { coreWorker, type Compared, type Sides } from '../../workers'
 import { connect } from '../databases/connect'
+import { STILL_OPEN } from '../../live'
 import { isSignedIn } from '../databases/remote'
 import { Pen } from './pen.svelte'
 
@@ -28,7 +29,7 @@ export type Selection =
 
 /** What is known of a target's database. */
 export interface TargetStatus {
-  readonly state: 'no database' | 'not looked' | 'not signed in' | 'looking' | 'looked' | 'unreachable'
+  readonly state: 'no database' | 'not looked' | 'not signed in' | 'looking' | 'looked' | 'held back' | 'unreachable'
   readonly live?: Catalog
   readonly compared?: Compared
   /** The design that was compared: an older one's plan must not be run. */
@@ -191,7 +192,8 @@ export class Desk {
     try {
       await this.compareWith(id, await live.catalog())
     } catch (error) {
-      this.status.set(id, { state: 'unreachable', message: error instanceof Error ? error.message : String(error) })
+      const message = error instanceof Error ? error.message : String(error)
+      this.status.set(id, { state: message === STILL_OPEN ? 'held back' : 'unreachable', message })
     }
   }
 

@@ -19,6 +19,8 @@ export function distance(status: TargetStatus | undefined): { words: string; dis
       return { words: 'no database', disc: 'empty' }
     case 'unreachable':
       return { words: 'cannot be reached', disc: 'crossed' }
+    case 'held back':
+      return { words: 'a transaction is open', disc: 'crossed' }
     case 'not signed in':
       return { words: 'sign in to look', disc: 'empty' }
     case 'looked': {

@@ -131,7 +131,7 @@ export class QuerySession {
     try {
       const live = this.live()
       if (!live) throw new Error('This target has no database.')
-      const result = await live.query(sql, { readOnly })
+      const result = await live.query(sql, { readOnly, byHand: true })
       this.open = result.open === true
       answer = told({ result })
     } catch (error) {
