@@ -39,14 +39,21 @@ export async function openLedger(live: LiveDatabase, dialect: Dialect, who: stri
   const [ledger, lock] = [ledgerTable(dialect), lockTable(dialect)]
   const { write } = dialect
   for (const table of [ledger, lock]) {
-    const there = await live.query(`SELECT 1 FROM ${write.table(table.schema, table.name)} WHERE 1 = 0`).then(
-      () => true,
-      () => false
-    )
-    if (!there) for (const { statement } of dialect.alter.createTable(table)) await must(live, statement)
+    const isThere = () =>
+      live.query(`SELECT 1 FROM ${write.table(table.schema, table.name)} WHERE 1 = 0`).then(
+        () => true,
+        () => false
+      )
+    if (!(await isThere()))
+      for (const { statement } of dialect.alter.createTable(table))
+        await must(live, statement).catch(async (error: unknown) => {
+          // Somebody else may have made it at the same moment.
+          if (!(await isThere())) throw error
+        })
   }
+  const since = new Date().toISOString()
   // One row at most: its key refuses a second one, whoever asks at the same time.
-  const [taken] = await live.run([write.insert(lock, { id: 1, holder: who, since: new Date().toISOString() })])
+  const [taken] = await live.run([write.insert(lock, { id: 1, holder: who, since })])
   if (!taken?.ok) {
     const held = await holder(live, dialect)
     if (held) return held
@@ -66,14 +73,15 @@ export async function openLedger(live: LiveDatabase, dialect: Dialect, who: stri
       }
       await must(live, write.insert(ledger, values), true)
     },
-    release: () => breakLock(live, dialect)
+    release: () => breakLock(live, dialect, { since })
   }
 }
 
-/** Takes the lock from whoever has it: for one whose run was cut off. */
-export async function breakLock(live: LiveDatabase, dialect: Dialect): Promise<void> {
+/** Takes the lock from him who has had it since then, and from nobody who came after him. */
+export async function breakLock(live: LiveDatabase, dialect: Dialect, held: Pick<Held, 'since'>): Promise<void> {
   const { schema, name } = lockTable(dialect)
-  await must(live, `DELETE FROM ${dialect.write.table(schema, name)}`)
+  if (!/^[\d:.TZ-]+$/.test(held.since)) throw new Error(`“${held.since}” is no date of a lock.`)
+  await must(live, `DELETE FROM ${dialect.write.table(schema, name)} WHERE since = '${held.since}'`)
 }
 
 async function holder(live: LiveDatabase, dialect: Dialect): Promise<Held | undefined> {

@@ -146,7 +146,7 @@ export class Run {
 
   /** Whoever held the lock is gone. */
   async breakLock() {
-    await breakLock(this.live, this.dialect)
+    if (this.heldBy) await breakLock(this.live, this.dialect, this.heldBy)
     this.heldBy = undefined
   }
 
