@@ -18,7 +18,7 @@ export function connect(design: Design, target: Target): LiveDatabase | undefine
 function open(design: Design, target: Target): LiveDatabase | undefined {
   if (target.connection === 'none') return undefined
   const key = targetKey(design.id, target.id)
-  if (target.connection === 'server') return remoteDatabase(key, target.engine)
+  if (target.connection === 'server') return remoteDatabase(key, target.engine, target.server)
   const which = { key, engine: target.engine }
   const ready = async () => {
     await prepareDemo(design, target.id)

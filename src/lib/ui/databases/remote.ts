@@ -9,8 +9,12 @@ export interface SignIn extends ServerAddress {
   readonly password: string
 }
 
-/** The server's token for each target that was signed in to, in this tab's memory. */
-const sessions = new Map<string, string>()
+/** The server's token for each target that was signed in to, in this tab's memory, and the address that it is for. */
+const sessions = new Map<string, { readonly session: string; readonly address: string }>()
+
+/** A session belongs to an address: a target that is somewhere else now is not signed in to. */
+const addressOf = (engine: string, at: ServerAddress | undefined) =>
+  JSON.stringify([engine, at?.host, at?.port, at?.database, at?.user, at?.tls === true])
 
 export class NotSignedIn extends Error {}
 
@@ -31,22 +35,23 @@ async function post<T>(what: string, body: unknown): Promise<T> {
 /** Opens a database of a server; rejects with what is wrong. */
 export async function signIn(key: string, access: SignIn): Promise<{ version: string }> {
   const { session, version } = await post<{ session: string; version: string }>('open', access)
-  sessions.set(key, session)
+  sessions.set(key, { session, address: addressOf(access.engine, access) })
   return { version }
 }
 
-export const isSignedIn = (key: string): boolean => sessions.has(key)
+export const isSignedIn = (key: string, engine: string, at: ServerAddress | undefined): boolean =>
+  sessions.get(key)?.address === addressOf(engine, at)
 
 export async function signOut(key: string): Promise<void> {
-  const session = sessions.get(key)
+  const { session } = sessions.get(key) ?? {}
   sessions.delete(key)
-  if (session) await post('close', { session }).catch(() => undefined)
+  if (session !== undefined) await post('close', { session }).catch(() => undefined)
 }
 
 /** What a tab has open goes with it: its token is known to nobody else. */
 if (typeof window !== 'undefined')
   window.addEventListener('pagehide', () => {
-    for (const session of sessions.values())
+    for (const { session } of sessions.values())
       navigator.sendBeacon(
         '/api/databases/close',
         new Blob([JSON.stringify({ session })], { type: 'application/json' })
@@ -57,10 +62,13 @@ if (typeof window !== 'undefined')
 /** The databases that a server has. */
 export const listDatabases = (access: SignIn): Promise<string[]> => post('list', access)
 
-export function remoteDatabase(key: string, engine: string): LiveDatabase {
+export function remoteDatabase(key: string, engine: string, at: ServerAddress | undefined): LiveDatabase {
   const ask = async <T>(what: string, more: object = {}): Promise<T> => {
-    const session = sessions.get(key)
-    if (session === undefined) throw new NotSignedIn('Sign in to this server first.')
+    if (!isSignedIn(key, engine, at)) {
+      await signOut(key)
+      throw new NotSignedIn('Sign in to this server first.')
+    }
+    const session = sessions.get(key)?.session
     try {
       return await post<T>(what, { session, ...more })
     } catch (error) {

@@ -184,7 +184,7 @@ export class Desk {
       this.status.set(id, { state: 'no database' })
       return
     }
-    if (target.connection === 'server' && !isSignedIn(targetKey(this.design.id, id))) {
+    if (target.connection === 'server' && !isSignedIn(targetKey(this.design.id, id), target.engine, target.server)) {
       this.status.set(id, { state: 'not signed in' })
       return
     }

@@ -3,7 +3,7 @@
   import type { ServerAddress, Target } from '../../core/design'
   import { dialect } from '../../core/dialects'
   import { count } from '../desk/words'
-  import { isSignedIn, listDatabases, signIn, signOut } from '../databases/remote'
+  import { listDatabases, signIn, signOut } from '../databases/remote'
   import { useDesk } from '../desk/desk.svelte'
   import { targetKey } from '../../storage'
 
@@ -31,7 +31,7 @@
   }
   const open = () =>
     attempt(async () => {
-      if (isSignedIn(key)) await signOut(key)
+      await signOut(key)
       const { version } = await signIn(key, access())
       password = ''
       await desk.look(target.id)
