@@ -14,7 +14,7 @@ import { dialect as dialectOf, type Dialect } from '../../src/lib/core/dialects'
 
 class Killed extends Error {}
 const KILLS = ['before', 'inside', 'after', 'before keeping'] as const
-const PLANS = Number(process.env['CASES'] ?? 12)
+const PLANS = Number(process.env['CASES'] ?? 8)
 
 describe.each(ENGINES_UNDER_TEST)('$label', (engine) => {
   const dialect = dialectOf(engine.engine, engine.version) as Dialect
