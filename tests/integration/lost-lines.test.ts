@@ -122,7 +122,7 @@ describe.each(cases)('$engine', ({ engine, version, on, open }) => {
       console.log(
         `${engine}: ${cuts + failed} lines cut; ${failed} times nothing was done for certain, ${unknown} times a person was asked`
       )
-      expect(cuts).toBeGreaterThan(5)
+      expect(cuts + failed).toBeGreaterThan(20)
       // PostgreSQL can be asked what became of a transaction.
       expect(unknown > 0).toBe(engine !== 'postgres')
     },
