@@ -88,7 +88,7 @@ async function readDatabase(url: string, opener: Opener, dialect: Dialect, secon
   try {
     if (engine !== dialect.profile.id)
       throw new CouldNot(`${shown(url)} is a database of ${engine}; the engine asked for is ${dialect.profile.id}.`)
-    const catalog = withoutLedger(await within(seconds * 6, live.catalog()).catch(could('read')))
+    const catalog = withoutLedger(await within(seconds * READING, live.catalog()).catch(could('read')))
     const left = [...catalog.unread, ...(catalog.opaque ?? []).filter(({ kind }) => kind !== 'rights')]
     const notices = left.map(({ kind, name }): Notice => ({
       code: 'not-described',
@@ -101,6 +101,9 @@ async function readDatabase(url: string, opener: Opener, dialect: Dialect, secon
     await live.close()
   }
 }
+
+/** Reading a large catalogue takes longer than being answered at all. */
+const READING = 6
 
 /** Rejects when something is not there in time; what is under way ends with the program. */
 function within<T>(seconds: number, work: Promise<T>): Promise<T> {

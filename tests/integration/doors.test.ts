@@ -4,6 +4,7 @@ import { createServer, type AddressInfo, type Socket } from 'node:net'
 import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { answer } from '../../src/lib/server/answer'
+import { endSessions } from '../../src/lib/server/sessions'
 import { servers, type Server } from '../support/servers'
 
 const headers = new Headers({
@@ -136,7 +137,8 @@ const kinds = [
       'DO $$ BEGIN DELETE FROM seen; END $$',
       'SELECT forget()'
     ],
-    away: 'SET search_path TO nowhere'
+    away: 'SET search_path TO nowhere',
+    endless: 'SELECT pg_sleep(600)'
   },
   {
     engine: 'mariadb',
@@ -154,11 +156,12 @@ const kinds = [
       'SELECT NEXT VALUE FOR numbers',
       'SELECT forgotten()'
     ],
-    away: 'USE mysql'
+    away: 'USE mysql',
+    endless: 'SELECT sleep(600)'
   }
 ]
 
-describe.each(kinds)('a session with a $engine server', ({ engine, on, user, many, tricks, away }) => {
+describe.each(kinds)('a session with a $engine server', ({ engine, on, user, many, tricks, away, endless }) => {
   let server: Server
   let session = ''
   const send = (sql: string, more: object = {}) => ask('query', { session, sql, byHand: true, ...more })
@@ -273,4 +276,12 @@ describe.each(kinds)('a session with a $engine server', ({ engine, on, user, man
     },
     120_000
   )
+
+  it.skipIf(on.lacking)('ends with the app’s server, whatever it is at', async () => {
+    const answered = send(endless)
+    await new Promise((resolve) => setTimeout(resolve, 300))
+    await endSessions()
+    expect((await answered).status).toBe(401)
+    expect((await ask('catalog', { session })).status).toBe(401)
+  })
 })

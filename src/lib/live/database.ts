@@ -23,10 +23,9 @@ export interface QueryOptions {
    * asked outside of it, and waits until he has ended it.
    */
   readonly byHand?: boolean
-  /** Rows that are taken from the engine at most; `ROWS_SHOWN` when not said. */
-  readonly rows?: number
 }
 
+/** Rows of an answer that are taken from the engine at most. */
 export const ROWS_SHOWN = 5000
 
 /** Said where a person's own transaction stands in the way of what would be read or run in the same session. */

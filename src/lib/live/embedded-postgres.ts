@@ -42,12 +42,14 @@ function embedded(db: PGlite, save: () => Promise<void>): LiveDatabase {
       () => true,
       (error: unknown) => (error as { code?: string }).code !== '25P01'
     )
-  const mustBeClosed = async () => {
-    if (await isOpen()) throw new Error(STILL_OPEN)
+  /** Only a person begins a transaction and leaves it open: it is looked for after what he has sent. */
+  let open = false
+  const mustBeClosed = () => {
+    if (open) throw new Error(STILL_OPEN)
   }
 
   async function run(statements: readonly string[]): Promise<StatementOutcome[]> {
-    await mustBeClosed()
+    mustBeClosed()
     const outcomes: StatementOutcome[] = []
     for (const sql of ['BEGIN', ...(postgres.session ?? [])]) await db.exec(sql)
     for (const statement of statements) {
@@ -78,29 +80,29 @@ function embedded(db: PGlite, save: () => Promise<void>): LiveDatabase {
     catalog: async (): Promise<Catalog> => {
       const queries = postgres.introspect
       if (!queries) throw new Error('PostgreSQL has catalogue queries')
-      await mustBeClosed()
+      mustBeClosed()
       return queries.read(rows)
     },
-    query: async (sql, { readOnly, byHand, rows: most = ROWS_SHOWN } = {}): Promise<QueryResult> => {
-      if (!byHand) await mustBeClosed()
+    query: async (sql, { readOnly, byHand } = {}): Promise<QueryResult> => {
+      if (!byHand) mustBeClosed()
       if (readOnly) mustRead(sql, postgres)
       const ask = (on: Pick<PGlite, 'query'>) => on.query<unknown[]>(sql, [], { rowMode: 'array' })
       // Within a transaction of his own, what a person asks is part of it.
       const result =
-        readOnly && !(await isOpen())
+        readOnly && !open
           ? await db.transaction(async (tx) => {
               await tx.query('SET TRANSACTION READ ONLY')
               return ask(tx as unknown as PGlite)
             })
           : await ask(db)
-      const open = await isOpen()
+      if (byHand) open = await isOpen()
       if (!open && !readOnly && !onlyReads(sql, postgres)) await save()
       return {
         columns: result.fields.map((field) => field.name),
-        rows: result.rows.slice(0, most).map((row) => row.map(plain)),
+        rows: result.rows.slice(0, ROWS_SHOWN).map((row) => row.map(plain)),
         affected: result.affectedRows ?? 0,
-        ...(result.rows.length > most ? { more: true } : {}),
-        ...(open ? { open } : {})
+        ...(result.rows.length > ROWS_SHOWN ? { more: true } : {}),
+        ...(open ? { open: true } : {})
       }
     },
     run,

@@ -65,8 +65,10 @@ function opened(db: Database, save: () => Promise<void>): LiveDatabase {
       return true
     }
   }
+  /** Only a person begins a transaction and leaves it open: it is looked for after what he has sent. */
+  let open = false
   const mustBeClosed = () => {
-    if (isOpen()) throw new Error(STILL_OPEN)
+    if (open) throw new Error(STILL_OPEN)
   }
   const violations = () => read('PRAGMA foreign_key_check').rows.length
 
@@ -116,24 +118,24 @@ function opened(db: Database, save: () => Promise<void>): LiveDatabase {
       mustBeClosed()
       return queries.read(keyed)
     },
-    query: async (sql, { readOnly, byHand, rows: most = ROWS_SHOWN } = {}) => {
+    query: async (sql, { readOnly, byHand } = {}) => {
       if (!byHand) mustBeClosed()
       if (readOnly) {
         mustRead(sql, sqlite)
         db.run('PRAGMA query_only = ON')
         try {
-          return read(sql, most)
+          return { ...read(sql, ROWS_SHOWN), ...(open ? { open: true } : {}) }
         } finally {
           db.run('PRAGMA query_only = OFF')
         }
       }
       const changes = Number(read('SELECT total_changes()').rows[0]?.[0])
-      const result = read(sql, most)
+      const result = read(sql, ROWS_SHOWN)
       const affected = Number(read('SELECT total_changes()').rows[0]?.[0]) - changes
-      const open = isOpen()
+      if (byHand) open = isOpen()
       // A file that is stored now would not have what is still open, nor the session the transaction.
       if (!open && !onlyReads(sql, sqlite)) await save()
-      return { ...result, affected, ...(open ? { open } : {}) }
+      return { ...result, affected, ...(open ? { open: true } : {}) }
     },
     run,
     close: async () => db.close()

@@ -1,10 +1,10 @@
 // What the route to databases answers. Errors carry what an engine said, never what it was signed in with.
 import * as v from 'valibot'
 import { lineText } from '../core/design'
-import { LineLost, ROWS_SHOWN } from '../live'
+import { LineLost } from '../live'
 import { hostRefusal, refusal, rulesOf } from './allowed'
 import { databasesApart, openApart } from './apart/apart'
-import { REMOTE_ENGINES, type Access } from './open'
+import { DRIVERS, type Access } from './open'
 import { endSession, inSession, keepSession } from './sessions'
 
 export interface Answer {
@@ -27,8 +27,7 @@ const QuerySchema = v.object({
   session: v.string(),
   sql: v.string(),
   readOnly: v.optional(v.boolean()),
-  byHand: v.optional(v.boolean()),
-  rows: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(ROWS_SHOWN)))
+  byHand: v.optional(v.boolean())
 })
 const RunSchema = v.object({ session: v.string(), statements: v.array(v.string()) })
 
@@ -56,7 +55,7 @@ export async function answer(
       secret = access.password
       const far = hostRefusal(access.host, rules)
       if (far !== undefined) return refused(403, far)
-      if (!REMOTE_ENGINES.includes(engine)) return refused(400, `This server has no driver for the engine “${engine}”.`)
+      if (!Object.hasOwn(DRIVERS, engine)) return refused(400, `This server has no driver for the engine “${engine}”.`)
       if (what === 'list') return value(await databasesApart(engine, access))
       let version = ''
       const address = JSON.stringify([engine, access.host, access.port, access.database, access.user])
@@ -83,9 +82,8 @@ export async function answer(
       if (what === 'cancel') return live.cancel?.()
       if (what === 'run') return live.run(v.parse(RunSchema, body).statements)
       if (what !== 'query') throw new Error(`Nothing here is called “${what}”.`)
-      const { sql, readOnly, byHand, rows } = v.parse(QuerySchema, body)
-      const kind = { ...(readOnly ? { readOnly } : {}), ...(byHand ? { byHand } : {}) }
-      return live.query(sql, { ...kind, ...(rows === undefined ? {} : { rows }) })
+      const { sql, readOnly = false, byHand = false } = v.parse(QuerySchema, body)
+      return live.query(sql, { readOnly, byHand })
     })
     if (!work) return refused(401, 'The session is not open any more: sign in again.')
     return value(await work)

@@ -104,15 +104,15 @@ export async function openFirebird(from: string | Access): Promise<LiveDatabase>
       const moment = { readOnly: true, isolation: firebird.ISOLATION_REPEATABLE_READ }
       return within((transaction) => queries.read((sql) => transaction.queryAsync(sql)), moment)
     },
-    query: async (sql, { readOnly, rows: most = ROWS_SHOWN } = {}): Promise<QueryResult> => {
+    query: async (sql, { readOnly } = {}): Promise<QueryResult> => {
       if (readOnly && own) mustRead(sql, own)
       const { rows, fields, affected } = await within((transaction) => ask(sql, transaction), {
         readOnly: readOnly === true
       })
       return {
         columns: fields.map(nameOf),
-        rows: rows.slice(0, most).map((row) => row.map((value, i) => plain(value, fields[i]))),
-        ...(rows.length > most ? { more: true } : {}),
+        rows: rows.slice(0, ROWS_SHOWN).map((row) => row.map((value, i) => plain(value, fields[i]))),
+        ...(rows.length > ROWS_SHOWN ? { more: true } : {}),
         affected: fields.length > 0 ? 0 : affected
       }
     },

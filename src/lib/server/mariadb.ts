@@ -95,7 +95,7 @@ export async function openMariadb(from: string | Access): Promise<LiveDatabase> 
         throw new LineLost(`The connection was lost: ${errorOf(error).message}.`)
       }
     },
-    query: async (sql, { readOnly, byHand, rows: most = ROWS_SHOWN } = {}): Promise<QueryResult> => {
+    query: async (sql, { readOnly, byHand } = {}): Promise<QueryResult> => {
       if (readOnly && mariadb) mustRead(sql, mariadb)
       const asked = byHand ? await ownSession() : connection
       busy = asked
@@ -107,7 +107,7 @@ export async function openMariadb(from: string | Access): Promise<LiveDatabase> 
         // Within a transaction of his own, what he asks is part of it.
         const own = readOnly && !(await isOpen())
         if (own) await asked.query('START TRANSACTION READ ONLY')
-        const result = await firstRows(asked, sql, most, cancel).finally(() =>
+        const result = await firstRows(asked, sql, cancel).finally(() =>
           own ? asked.query('ROLLBACK').catch(() => undefined) : undefined
         )
         return { ...result, ...((await isOpen()) ? { open: true } : {}) }
@@ -131,6 +131,8 @@ export async function openMariadb(from: string | Access): Promise<LiveDatabase> 
         ;[told] = await rows('SELECT @@SESSION.sql_mode AS mode')
         for (const sql of mariadb?.session ?? []) await connection.query(sql)
       } catch (error) {
+        // Ours or not: it is given back where we have it.
+        await atWork('end').catch(() => undefined)
         const { message } = errorOf(error)
         const lost = message !== BUSY && !isRefusal(error)
         return refused(
@@ -174,32 +176,29 @@ export async function openMariadb(from: string | Access): Promise<LiveDatabase> 
 type Callbacks = import('mysql2').Connection
 
 /** The first rows of a statement; what comes after them is not asked for any more. */
-function firstRows(
-  connection: mysql.Connection,
-  sql: string,
-  most: number,
-  enough: () => Promise<void>
-): Promise<QueryResult> {
+function firstRows(connection: mysql.Connection, sql: string, enough: () => Promise<void>): Promise<QueryResult> {
   return new Promise((resolve, reject) => {
     const rows: unknown[][] = []
     let columns: string[] = []
-    let [affected, more] = [0, false]
-    const done = () => resolve({ columns, rows, affected, ...(more ? { more: true } : {}) })
+    let affected = 0
+    /** The engine is told that it is enough; until it has heard it, nothing else is sent that it could take it for. */
+    let stopping: Promise<void> | undefined
+    const done = () => {
+      const result: QueryResult = { columns, rows, affected, ...(stopping ? { more: true } : {}) }
+      void (stopping ?? Promise.resolve()).finally(() => resolve(result))
+    }
     ;(connection as unknown as { connection: Callbacks }).connection
       .query({ sql, rowsAsArray: true })
       .on('error', (error: unknown) =>
-        more ? done() : reject(error instanceof Error ? error : new Error(String(error)))
+        stopping ? done() : reject(error instanceof Error ? error : new Error(String(error)))
       )
       .on('fields', (fields: mysql.FieldPacket[] | undefined) => {
         columns = (fields ?? []).map((field) => field.name)
       })
       .on('result', (row: unknown) => {
         if (!Array.isArray(row)) affected = (row as mysql.ResultSetHeader).affectedRows
-        else if (rows.length < most) rows.push(row.map(plain))
-        else if (!more) {
-          more = true
-          void enough().catch(() => undefined)
-        }
+        else if (rows.length < ROWS_SHOWN) rows.push(row.map(plain))
+        else stopping ??= enough().catch(() => undefined)
       })
       .on('end', done)
   })

@@ -15,9 +15,6 @@ interface Driver {
   databases(access: Access): Promise<string[]>
 }
 
-/** Engines whose servers can be reached. */
-export const REMOTE_ENGINES: readonly string[] = ['postgres', 'mariadb', 'firebird']
-
 export const DRIVERS: Readonly<Record<string, Driver>> = {
   postgres: { open: openPostgres, databases: postgresDatabases },
   mariadb: { open: openMariadb, databases: mariadbDatabases },

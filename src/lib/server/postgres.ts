@@ -70,7 +70,7 @@ export async function openPostgres(from: string | Access): Promise<LiveDatabase>
       busy = client
       return queries.read(rows).catch(orLost)
     },
-    query: async (sql, { readOnly, byHand, rows: most = ROWS_SHOWN } = {}): Promise<QueryResult> => {
+    query: async (sql, { readOnly, byHand } = {}): Promise<QueryResult> => {
       if (readOnly) mustRead(sql, postgres)
       const asked = byHand ? await ownSession() : client
       busy = asked
@@ -82,7 +82,7 @@ export async function openPostgres(from: string | Access): Promise<LiveDatabase>
         // Within a transaction of his own, what he asks is part of it.
         const own = readOnly && asked.getTransactionStatus() === 'I'
         if (own) await asked.query('BEGIN READ ONLY')
-        const result = await firstRows(asked, sql, most).finally(() =>
+        const result = await firstRows(asked, sql).finally(() =>
           own ? asked.query('ROLLBACK').catch(() => undefined) : undefined
         )
         const open = asked.getTransactionStatus() !== 'I'
@@ -144,16 +144,16 @@ export async function openPostgres(from: string | Access): Promise<LiveDatabase>
 }
 
 /** The first rows of one statement: "Extended Query", where the server itself refuses a text that holds more than one. */
-async function firstRows(client: pg.Client, sql: string, most: number): Promise<QueryResult> {
+async function firstRows(client: pg.Client, sql: string): Promise<QueryResult> {
   const cursor = client.query(new Cursor<unknown[]>(sql, [], { rowMode: 'array' }))
   try {
-    const rows = await cursor.read(most + 1)
+    const rows = await cursor.read(ROWS_SHOWN + 1)
     const { fields, rowCount } = (cursor as unknown as { _result: pg.QueryArrayResult })._result
     return {
       columns: fields.map((field) => field.name),
-      rows: rows.slice(0, most).map((row) => row.map(plain)),
+      rows: rows.slice(0, ROWS_SHOWN).map((row) => row.map(plain)),
       affected: rowCount ?? 0,
-      ...(rows.length > most ? { more: true } : {})
+      ...(rows.length > ROWS_SHOWN ? { more: true } : {})
     }
   } finally {
     await cursor.close()

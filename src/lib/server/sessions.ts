@@ -5,6 +5,8 @@ import { inTurn, type LiveDatabase } from '../live'
 
 interface Session {
   readonly live: LiveDatabase
+  /** Ends it now, whatever is under way. */
+  readonly end: () => Promise<void>
   readonly address: string
   /** Requests that are not answered yet. */
   working: number
@@ -35,7 +37,7 @@ export async function keepSession(address: string, open: () => Promise<LiveDatab
   try {
     const live = await open()
     const token = randomBytes(32).toString('base64url')
-    sessions.set(token, { live: inTurn(live), address, working: 0 })
+    sessions.set(token, { live: inTurn(live), end: () => live.close(), address, working: 0 })
     rest(token)
     return token
   } finally {
@@ -71,5 +73,9 @@ export async function endSession(token: string): Promise<void> {
   await session.live.close().catch(() => undefined)
 }
 
-/** Before the server ends. */
-export const endSessions = async (): Promise<void> => void (await Promise.all([...sessions.keys()].map(endSession)))
+/** Before the server ends: what is under way is cut off, and known to be on return. */
+export async function endSessions(): Promise<void> {
+  const all = [...sessions.values()]
+  sessions.clear()
+  await Promise.all(all.map((session) => session.end().catch(() => undefined)))
+}

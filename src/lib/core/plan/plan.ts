@@ -112,10 +112,10 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
     for (const { table, member } of remade.filter((item) => item.kind === kind))
       builder.make(dropOf(table, kind, member))
   for (const { table, column } of computed) builder.make(dropOf(table, 'column', column))
-  for (const { live: column, liveTable, wanted } of columns.filter(noLongerComputed)) {
+  for (const { live: column, liveTable } of columns.filter(noLongerComputed)) {
     const plain = withProperty<Column>(withProperty<Column>(column, 'generated', undefined), 'virtual', undefined)
     const table = findTable(builder.state, liveTable.schema, liveTable.name)
-    if (table && wanted.generated === undefined) builder.add(dialect.alter.alterColumn(table, column, plain))
+    if (table) builder.add(dialect.alter.alterColumn(table, column, plain))
   }
   const holders = removed.filter((c) => c.address.kind === 'table' || c.address.kind === 'column')
   const early = holders.filter((change) => takesName(change, live, to, renames, dialect))

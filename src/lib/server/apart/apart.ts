@@ -1,5 +1,6 @@
 // Databases by drivers that run apart, a thread a session. The thread has a bound of memory and no environment: what the
 // operator of this server has set for his own sessions reaches nobody else's.
+import { setTimeout as pause } from 'node:timers/promises'
 import { Worker } from 'node:worker_threads'
 import { code } from 'virtual:driver'
 import { LineLost, type LiveDatabase } from '../../live'
@@ -8,6 +9,9 @@ import type { Asked, Opening, Question, Reply } from './protocol'
 
 /** Megabytes of memory that one session's driver may hold. */
 const MEMORY = 256
+
+/** Milliseconds for which a driver may take leave of its server. */
+const GRACE = 1000
 
 interface Waiting {
   resolve(value: never): void
@@ -80,7 +84,7 @@ export async function openApart(engine: string, access: Access): Promise<LiveDat
       ...(can.settled ? { settled: () => thread.ask<void>('settled') } : {}),
       ...(can.cancel ? { cancel: () => thread.ask<void>('cancel') } : {}),
       close: async () => {
-        await thread.ask('close').catch(() => undefined)
+        await Promise.race([thread.ask('close').catch(() => undefined), pause(GRACE, undefined, { ref: false })])
         await thread.stop()
       }
     }
