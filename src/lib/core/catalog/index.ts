@@ -1,6 +1,8 @@
 export type * from './shapes'
 export {
+  KIND_WORDS,
   MEMBER_KINDS,
+  sameSet,
   addressKey,
   emptyCatalog,
   findMember,

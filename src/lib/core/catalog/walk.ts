@@ -1,7 +1,22 @@
 // Finding and replacing the parts of a catalogue. All functions return new values and leave their arguments alone.
-import type { Address, Catalog, MemberKind, MemberOf, Table } from './shapes'
+import type { Address, Catalog, MemberKind, MemberOf, ObjectKind, Table } from './shapes'
 
 export const MEMBER_KINDS: readonly MemberKind[] = ['column', 'primaryKey', 'unique', 'foreignKey', 'check', 'index']
+
+/** What each kind of thing is called in a sentence. */
+export const KIND_WORDS: Readonly<Record<ObjectKind, string>> = {
+  table: 'table',
+  column: 'column',
+  primaryKey: 'primary key',
+  unique: 'unique rule',
+  foreignKey: 'foreign key',
+  check: 'check',
+  index: 'index'
+}
+
+/** The same columns, in whatever order. */
+export const sameSet = (a: readonly string[], b: readonly string[]): boolean =>
+  a.length === b.length && a.every((item) => b.includes(item))
 
 export const emptyCatalog = (engine: string, defaultSchema: string): Catalog => ({
   engine,

@@ -1,5 +1,5 @@
 // Names that the engine would refuse, since something else has them.
-import { MEMBER_KINDS, members, type Catalog, type MemberKind, type ObjectKind, type Origin } from '../catalog'
+import { KIND_WORDS, MEMBER_KINDS, members, type Catalog, type ObjectKind, type Origin } from '../catalog'
 import { nameKey, type Dialect } from '../dialects'
 import type { Notice } from '../notice'
 
@@ -14,15 +14,6 @@ export function nameScope(
   return features.namesInSchema.includes(kind) ? schema : JSON.stringify([schema, table])
 }
 
-const WORDS: Readonly<Record<Exclude<ObjectKind, 'column'>, string>> = {
-  table: 'table',
-  primaryKey: 'key',
-  unique: 'unique rule',
-  foreignKey: 'foreign key',
-  check: 'check',
-  index: 'index'
-}
-
 /** An error for each name that is given twice. Columns of one name are told where they come together. */
 export function clashes(catalog: Catalog, dialect: Dialect): Notice[] {
   const taken = new Map<string, { readonly kind: ObjectKind; readonly table: string }>()
@@ -34,15 +25,17 @@ export function clashes(catalog: Catalog, dialect: Dialect): Notice[] {
       taken.set(key, { kind, table: home.table })
       return true
     }
-    const both = [other.kind, kind].every((k) => k === 'table')
     const first = other.kind === 'table' ? 'a table' : `something of ${other.table}`
+    const article = kind === 'index' ? 'an' : 'a'
     notices.push({
       code: 'name-twice',
       severity: 'error',
       ...(object.origin ? { where: object.origin.id } : {}),
-      message: both
-        ? `Two tables would be called ${object.name}.`
-        : `The name ${object.name} is given twice, to ${first} and to ${kind === 'index' ? 'an' : 'a'} ${WORDS[kind]}${kind === 'table' ? '' : ` of ${home.table}`}: give one of the two another name.`
+      // Tables come first: only another table has a table's name by then.
+      message:
+        kind === 'table'
+          ? `Two tables would be called ${object.name}.`
+          : `The name ${object.name} is given twice, to ${first} and to ${article} ${KIND_WORDS[kind]} of ${home.table}: give one of the two another name.`
     })
     return false
   }
@@ -51,8 +44,7 @@ export function clashes(catalog: Catalog, dialect: Dialect): Notice[] {
   for (const table of tables)
     for (const kind of MEMBER_KINDS)
       if (kind !== 'column')
-        for (const member of members(table, kind as MemberKind))
-          claim(kind, { schema: table.schema, table: table.name }, member)
+        for (const member of members(table, kind)) claim(kind, { schema: table.schema, table: table.name }, member)
   return notices
 }
 

@@ -7,9 +7,14 @@ import { whyNotWhole } from '../sql'
 
 export function wholeTexts(catalog: Catalog, dialect: Dialect): { catalog: Catalog; notices: Notice[] } {
   const notices: Notice[] = []
-  const { lexis } = dialect.write
+  // Most types and many defaults are the same texts.
+  const known = new Map<string, string | undefined>()
+  const whyNot = (text: string) => {
+    if (!known.has(text)) known.set(text, whyNotWhole(text, dialect.write.lexis))
+    return known.get(text)
+  }
   const isWhole = (table: Table, member: { name: string; origin?: { id: string } }, what: string, text?: string) => {
-    const why = text === undefined ? undefined : whyNotWhole(text, lexis)
+    const why = text === undefined ? undefined : whyNot(text)
     if (why !== undefined)
       notices.push({
         code: 'text-not-whole',

@@ -5,6 +5,7 @@ import {
   findTable,
   inversePairs,
   members,
+  sameSet,
   tableKey,
   usesColumn,
   type Address,
@@ -412,9 +413,6 @@ const columnsOf = (object: CatalogObject): readonly string[] =>
     : object.kind === 'index'
       ? object.value.parts.flatMap((part) => part.column ?? [])
       : []
-
-const sameSet = (a: readonly string[], b: readonly string[]) =>
-  a.length === b.length && a.every((item) => b.includes(item))
 
 function push(map: Map<string, Change[]>, key: string, change: Change) {
   const list = map.get(key)

@@ -5,6 +5,7 @@ import {
   findTable,
   memberAddress,
   members,
+  sameSet,
   tableAddress,
   usesColumn,
   type Address,
@@ -121,9 +122,6 @@ const findKey = (table: Table, kind: 'primaryKey' | 'unique', name: string) =>
   members(table, kind).find((key) => key.name === name)?.columns ?? []
 const indexColumns = (table: Table, name: string) =>
   table.indexes.find((index) => index.name === name && index.unique)?.parts.flatMap((part) => part.column ?? []) ?? []
-const sameSet = (a: readonly string[], b: readonly string[]) =>
-  a.length === b.length && a.every((item) => b.includes(item))
-
 function foreignKeysTo(catalog: Catalog, parent: Table): { table: Table; fk: ForeignKey }[] {
   return catalog.tables.flatMap((table) =>
     table.foreignKeys

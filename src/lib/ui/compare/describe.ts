@@ -1,16 +1,6 @@
 // Differences in words.
-import { propertyOf, type ObjectKind } from '../../core/catalog'
+import { KIND_WORDS, propertyOf } from '../../core/catalog'
 import type { Difference } from '../../core/compare'
-
-const kinds: Record<ObjectKind, string> = {
-  table: 'table',
-  column: 'column',
-  primaryKey: 'primary key',
-  unique: 'unique rule',
-  foreignKey: 'foreign key',
-  check: 'check',
-  index: 'index'
-}
 
 export interface Described {
   readonly what: string
@@ -23,7 +13,7 @@ export interface Described {
 /** One difference as the row of a table says it: what it is, and all three sides. */
 export function describe({ change, agreed, who }: Difference): Described {
   const { address } = change
-  const kind = kinds[address.kind]
+  const kind = KIND_WORDS[address.kind]
   const was = who === 'not known' ? '' : agreed === undefined ? 'none' : undefined
   const whole = was ?? (typeof agreed === 'object' && agreed !== null ? short(agreed) : String(agreed))
   switch (change.action) {

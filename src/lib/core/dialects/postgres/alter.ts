@@ -1,5 +1,5 @@
 // How PostgreSQL changes what is there: manual, ALTER TABLE.
-import { withProperty, type Column, type Key, type Table } from '../../catalog'
+import { sameSet, withProperty, type Column, type Key, type Table } from '../../catalog'
 import type { Alterer, Hazard, StepDraft, Writer } from '../dialect'
 import { altered, computedAnew, hazard, literal, preflight, standardAlterer, step } from '../standard'
 import { conversion, familyOf } from './conversion'
@@ -123,6 +123,3 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
       )
   }
 }
-
-const sameSet = (a: readonly string[], b: readonly string[]) =>
-  a.length === b.length && a.every((item) => b.includes(item))

@@ -1,5 +1,6 @@
 // Changes of one object to statements, the SQL standard's way, with what may go wrong and the query that tells beforehand.
 import {
+  KIND_WORDS,
   memberAddress,
   propertyOf,
   tableAddress,
@@ -60,15 +61,6 @@ export const step = (
   ...(preflight ? { preflight } : {})
 })
 
-const memberWords: Readonly<Record<MemberKind, string>> = {
-  column: 'column',
-  primaryKey: 'primary key',
-  unique: 'unique rule',
-  foreignKey: 'foreign key',
-  check: 'check',
-  index: 'index'
-}
-
 /** A count and the first rows that answer a condition. */
 export function preflight(question: string, from: string, where: string): Preflight {
   return {
@@ -107,7 +99,7 @@ export function standardAlterer(write: Writer, features: Habits): Alterer {
   const constraintStep = (table: Table, constraint: Constraint): StepDraft => {
     const effect = created(table, constraint)
     const statement = write.addConstraint(table, constraint)
-    const why = `adds the ${memberWords[constraint.kind]} ${constraint.value.name}`
+    const why = `adds the ${KIND_WORDS[constraint.kind]} ${constraint.value.name}`
     switch (constraint.kind) {
       case 'primaryKey': {
         const { columns } = constraint.value
@@ -342,7 +334,7 @@ export function standardAlterer(write: Writer, features: Habits): Alterer {
     renameMember: (table, kind, from, to) => [
       step(
         write.renameMember(table, kind, from, to),
-        kind === 'column' ? `renames the column, its rows stay` : `renames the ${memberWords[kind]}`,
+        kind === 'column' ? `renames the column, its rows stay` : `renames the ${KIND_WORDS[kind]}`,
         { action: 'rename', address: memberAddress(table, kind, { name: from }), to }
       )
     ],
@@ -351,7 +343,7 @@ export function standardAlterer(write: Writer, features: Habits): Alterer {
       const object = { kind, value: member } as CatalogObject
       const statement =
         object.kind === 'index' ? write.dropIndex(table, object.value) : write.dropConstraint(table, member.name)
-      return [step(statement, `removes the ${memberWords[kind]} ${member.name}`, dropped(table, object))]
+      return [step(statement, `removes the ${KIND_WORDS[kind]} ${member.name}`, dropped(table, object))]
     },
     commentMember: comment
   }
