@@ -14,7 +14,7 @@ const rooms = {
   types: ['notice'],
   naming: [],
   sql: [],
-  design: ['types', 'notice'],
+  design: ['types', 'notice', 'catalog'],
   catalog: ['sql'],
   dialects: open,
   derive: [...open, 'dialects'],

@@ -1,7 +1,8 @@
 // What a command is given: a design file or a database, either way a catalogue of one engine.
 import { readFile, stat } from 'node:fs/promises'
 import type { Catalog } from '../lib/core/catalog'
-import { parseDesign, type Target } from '../lib/core/design'
+import type { Target } from '../lib/core/design'
+import { readDesign } from '../lib/core/derive'
 import type { Dialect } from '../lib/core/dialects'
 import type { Notice } from '../lib/core/notice'
 import { session, type Scope, type Session } from '../lib/core/session'
@@ -161,7 +162,7 @@ async function readDesignFile(file: string, dialect: Dialect, targetName: string
       error.code === 'ENOENT' ? `There is no file ${file}.` : `${file} cannot be read: ${error.message}`
     )
   })
-  const read = parseDesign(text)
+  const read = readDesign(text)
   if (!read.ok)
     throw new CouldNot(read.notices.map((n) => `${file}${n.where ? `:${n.where}` : ''}: ${n.message}`).join('\n'))
   const design = read.value
@@ -190,7 +191,7 @@ const plainTarget = ({ profile }: Dialect): Target => ({
 /** The version of a design file's target; nothing where there is no such target of that engine. */
 export async function versionOf(source: string, targetName: string, engine: string): Promise<string | undefined> {
   if (OPENERS.some(({ pattern }) => pattern.test(source))) return undefined
-  const read = parseDesign(await readFile(source, 'utf8').catch(() => ''))
+  const read = readDesign(await readFile(source, 'utf8').catch(() => ''))
   if (!read.ok) return undefined
   return Object.values(read.value.targets).find((t) => t.name === targetName && t.engine === engine)?.version
 }

@@ -1,6 +1,7 @@
 // Designs in the browser's own database. A save writes only the objects that changed.
 import { COLLECTIONS, type CollectionName, type Design } from '../core/design'
-import { parseDesign, printDesign } from '../core/design'
+import { readDesign } from '../core/derive'
+import { printDesign } from '../core/design'
 import type { Result } from '../core/notice'
 import { targetKey } from './targets'
 import { database, type DesignHead } from './database'
@@ -29,7 +30,7 @@ export async function loadDesign(id: string): Promise<{ design: Result<Design>; 
     design[collection] = Object.fromEntries(own)
   }
   // The printer and the reader of files are the one gate that a stored design passes too.
-  return { design: parseDesign(printDesign(design as Design)), revision: head.revision }
+  return { design: readDesign(printDesign(design as Design)), revision: head.revision }
 }
 
 /**

@@ -170,7 +170,7 @@ export function takeHere({ target, changes }: Pick<TakeInput, 'target' | 'change
   const refused: Refused[] = []
   const taken: Change[] = []
   for (const change of changes) {
-    const { kind, schema, table } = change.address
+    const { schema, table } = change.address
     const origin = change.action === 'create' ? change.object.value.origin : change.origin
     if (change.action !== 'drop' && !origin) {
       refused.push({ change, conflict: 'It comes from nothing in the design.' })
@@ -178,7 +178,7 @@ export function takeHere({ target, changes }: Pick<TakeInput, 'target' | 'change
     }
     taken.push(change)
     const { id, part } = origin ?? { id: '', part: '' }
-    if (change.action === 'drop') extras.push({ schema, table, kind, value: change.object.value })
+    if (change.action === 'drop') extras.push({ schema, table, ...change.object })
     else if (change.action === 'create') departures.push({ id, part, absent: true })
     else if (change.action === 'rename') departures.push({ id, part, property: 'name', value: change.address.name })
     else departures.push({ id, part, property: change.property, value: change.from })

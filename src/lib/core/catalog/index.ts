@@ -26,4 +26,5 @@ export {
   type CatalogObject,
   type Change
 } from './change'
+export { kindsFitting, PlacedObjectSchema, propertyFits, type PlacedObject } from './schema'
 export { usesColumn } from './uses'

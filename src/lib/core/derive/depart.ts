@@ -1,9 +1,11 @@
 // What one target has otherwise than the design says: applied last, to what was derived.
 import {
+  KIND_WORDS,
   MEMBER_KINDS,
   apply,
   members,
   memberAddress,
+  propertyFits,
   propertyOf,
   tableAddress,
   usesColumn,
@@ -18,9 +20,18 @@ import {
 } from '../catalog'
 import type { Target } from '../design'
 import { sameName, type Dialect } from '../dialects'
+import type { Notice } from '../notice'
 
-/** Values first and what is absent, in the design's names; then other names; then what is there beside the design. */
-export function depart(catalog: Catalog, target: Pick<Target, 'departures' | 'extras'>, dialect: Dialect): Catalog {
+/**
+ * Values first and what is absent, in the design's names; then other names; then what is there beside the design. What
+ * cannot be of the thing it is said of is left out, and told.
+ */
+export function depart(
+  catalog: Catalog,
+  target: Pick<Target, 'departures' | 'extras'>,
+  dialect: Dialect,
+  notices: Notice[] = []
+): Catalog {
   const { departures = [], extras = [] } = target
   if (departures.length === 0 && extras.length === 0) return catalog
   const values: Change[] = []
@@ -31,6 +42,13 @@ export function depart(catalog: Catalog, target: Pick<Target, 'departures' | 'ex
     if (!found) continue
     const { address, object } = found
     if ('absent' in departure) absent.push(found)
+    else if (!propertyFits(address.kind, departure.property, departure.value))
+      notices.push({
+        code: 'departure-not-fitting',
+        severity: 'error',
+        where: departure.id,
+        message: `What this target has otherwise is left out: a ${KIND_WORDS[address.kind]} (${address.name}) has no such ${departure.property}.`
+      })
     else if (departure.property === 'name') renames.push({ action: 'rename', address, to: String(departure.value) })
     else {
       const { property, value } = departure
@@ -51,8 +69,7 @@ export function depart(catalog: Catalog, target: Pick<Target, 'departures' | 'ex
     { action: 'drop', address, object }
   ])
   const departed = apply(renames, standing(apply(drops, valued, dialect.write)), dialect.write)
-  return extras.reduce((result, { schema, table, kind, value }) => {
-    const object = { kind, value } as CatalogObject
+  return extras.reduce((result, { schema, table, ...object }) => {
     if (object.kind === 'table') return apply([create(tableAddress(object.value), object)], result, dialect.write)
     const home = result.tables.find((t) => t.schema === schema && sameName('table', t.name, table, dialect))
     return home

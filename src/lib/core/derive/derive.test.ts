@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest'
 import { builder } from '../../../../demo/build'
 import { harbour } from '../../../../demo/harbour'
-import { edit, newAttribute, newLink, type Design, type Entity } from '../design'
+import { edit, newAttribute, newEntity, newLink, type Design, type Entity } from '../design'
 import { dialect as dialectOf, printScript, writeScript, type Dialect } from '../dialects'
 import { testingDialect } from '../dialects/testing'
 import { nameLength } from '../naming'
@@ -442,4 +442,65 @@ describe('columns', () => {
       'foreignKey fk_visit_berth'
     ])
   })
+
+  it.each([
+    ['doubled identifying links', 40, 2],
+    ['a long way up', 5000, 1]
+  ])('a key that %s would make without end is bounded, and the way is named', (_, length, times) => {
+    const { design: bare } = small()
+    const links = Array.from({ length: (length - 1) * times }, (_, i) => {
+      const [n, other] = [Math.floor(i / times), i % times]
+      const made = newLink(bare, station(n), station(n + 1), { id: `lnk_${n}_${other}`, identifying: true })
+      return [made.id, { ...made, role: `as ${other}` }] as const
+    })
+    const entities = Array.from({ length }, (_, n) => [`ent_${n}`, station(n)] as const)
+    const design = { ...bare, entities: Object.fromEntries(entities), links: Object.fromEntries(links) }
+    const { catalog, notices } = of(design)
+    const wide = notices.filter((n) => n.code === 'entity-key-too-wide')
+    expect(wide.length).toBeGreaterThan(0)
+    expect(wide[0]?.message).toMatch(/Station \d+, of Station \d+/)
+    expect(Math.max(...catalog.tables.map((t) => t.columns.length))).toBeLessThan(1000)
+  })
+
+  it('entities that all identify each other are told in no time', () => {
+    const b = small()
+    let design = b.design
+    const all = Array.from({ length: 14 }, (_, n) => station(n))
+    for (const entity of all) design = edit(design, { kind: 'entity.add', entity })
+    const links = all.flatMap((p) =>
+      all.flatMap((c) => (p === c ? [] : [newLink(design, p, c, { identifying: true, role: `of ${p.name}` })]))
+    )
+    design = { ...design, links: Object.fromEntries(links.map((link) => [link.id, link])) }
+    expect(of(design).notices.filter((n) => n.code === 'entity-circular-key')).toHaveLength(14)
+  })
+
+  it('a unique key that a link takes to itself is told', () => {
+    const b = small()
+    const vessel = b.design.entities['ent_vessel']
+    if (!vessel) throw new Error('no vessel')
+    const link = newLink(b.design, vessel, vessel, { id: 'lnk_self', parentKey: 'key_self' })
+    const design = edit(edit(b.design, { kind: 'link.add', link }), {
+      kind: 'unique.set',
+      entity: vessel.id,
+      key: { id: 'key_self', parts: [link.id] }
+    })
+    expect(of(design).notices.map((n) => n.code)).toContain('entity-circular-key')
+  })
+
+  it('a departure that cannot be of its object is left out and told', () => {
+    const { id } = small().design.entities['ent_vessel'] ?? { id: '' }
+    const departures = [{ id, part: 'table', property: 'columns', value: ['a'] }]
+    const { catalog, notices } = derive(small().design, { subtypeTables: {}, schemas: {}, departures }, postgres)
+    expect(notices.map((n) => n.code)).toContain('departure-not-fitting')
+    expect(catalog.tables[0]?.columns.every((column) => column.name)).toBe(true)
+  })
+
+  it('a namespace may be called as something that every object has', () => {
+    const b = small()
+    const set = { namespace: 'constructor' }
+    const { catalog } = of(edit(b.design, { kind: 'entity.set', id: 'ent_vessel', set }))
+    expect(catalog.tables.map((t) => t.schema)).toContain('constructor')
+  })
 })
+
+const station = (n: number) => newEntity(`Station ${n}`, { id: `ent_${n}` })

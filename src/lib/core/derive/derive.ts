@@ -2,7 +2,7 @@
 import type { Address, Catalog, Check, Column, ForeignKey, Index, Key, Origin, Table } from '../catalog'
 import { MEMBER_KINDS, memberAddress, members, tableAddress } from '../catalog'
 import type { Design, Entity, Link, Subtypes, Target } from '../design'
-import { sameName, type DefaultValue, type Dialect } from '../dialects'
+import { nameKey, type DefaultValue, type Dialect } from '../dialects'
 import type { Notice } from '../notice'
 import { bridge } from './bridge'
 import { clashes } from './clashes'
@@ -26,7 +26,7 @@ export type DeriveTarget = Pick<Target, 'subtypeTables' | 'schemas' | 'departure
 
 /**
  * Derives a catalogue. Always gives one, the best it can; what is wrong or was changed on the way is in the notices
- * (errors: `entity-circular-key`, `name-twice`, `default-…`, `link-set-null`, `text-not-whole`; the rest are warnings and remarks).
+ * (errors: `entity-circular-key`, `entity-key-too-wide`, `name-twice`, `default-…`, `link-set-null`, `text-not-whole`; the rest are warnings and remarks).
  */
 export function derive(design: Design, target: DeriveTarget, dialect: Dialect): Derived {
   return new Derivation(design, target, dialect).run()
@@ -66,7 +66,8 @@ class Derivation {
     const held = this.dialect.profile.features.comments ? plain : withoutComments(plain)
     const settled = this.dialect.settle?.(held) ?? held
     this.notices.push(...notKept(held, settled, this.dialect.profile.label))
-    const { catalog, notices: left } = wholeTexts(depart(settled, this.target, this.dialect), this.dialect)
+    const departed = depart(settled, this.target, this.dialect, this.notices)
+    const { catalog, notices: left } = wholeTexts(departed, this.dialect)
     this.notices.push(...left)
     this.notices.push(...clashes(catalog, this.dialect))
     // A name is asked for wherever it is used; a person wants to hear of it once.
@@ -90,15 +91,24 @@ class Derivation {
         entity.id,
         `${entity.name} is part of its own key: one of its identifying links must not identify.`
       )
+    if (main?.tooWide)
+      this.say(
+        'entity-key-too-wide',
+        'error',
+        entity.id,
+        `The key of ${entity.name} takes in too many columns, from too far up: those of ${main.tooWide.map(({ name }) => name).join(', of ')}. One of the links between them must not identify.`
+      )
 
     const columns: Column[] = []
+    const taken = new Set<string>()
     const checks: Check[] = []
     for (const part of parts) {
       const inside = part.entity.id !== entity.id
       for (const column of part.columns) {
         if (inside && column.path.startsWith('^/')) continue
         const made = this.column(column, inside)
-        if (columns.some((other) => sameName('column', other.name, made.name, this.dialect)))
+        const key = nameKey('column', made.name, this.dialect)
+        if (taken.has(key))
           this.say(
             'name-twice',
             'error',
@@ -106,6 +116,7 @@ class Derivation {
             `Two columns of ${entity.name} would be called ${made.name}.`
           )
         else columns.push(made)
+        taken.add(key)
         checks.push(...this.columnChecks(column, made, name, schema))
         if (inside && column.required)
           checks.push(this.requiredInSubtype(entity, part, column, made.name, name, schema))

@@ -1,5 +1,5 @@
 // Which entity lives in which table of a target.
-import type { Design, Entity, Subtypes } from '../design'
+import { own, type Design, type Entity, type Subtypes } from '../design'
 import type { Dialect } from '../dialects'
 import type { DeriveTarget } from './derive'
 import { plainName } from './logical'
@@ -79,7 +79,8 @@ export class Layout {
     const schema =
       entity.namespace === undefined || !features.schemas
         ? defaultSchema
-        : (this.target.schemas[entity.namespace] ?? this.namer.column(plainName(entity.namespace), false, entity.id))
+        : (own(this.target.schemas, entity.namespace) ??
+          this.namer.column(plainName(entity.namespace), false, entity.id))
     const made = { schema, name: this.namer.table(entity) }
     this.places.set(entity.id, made)
     return made

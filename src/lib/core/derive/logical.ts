@@ -4,6 +4,7 @@ import { rowIds, type Attribute, type Design, type Entity, type Link, type Subty
 import { wordsOf } from '../naming'
 import type { Origin } from '../catalog'
 import type { NeutralType } from '../types'
+import { keyName, KeyOrder, type KeyNode } from './keyorder'
 
 export interface LogicalColumn {
   readonly origin: Origin
@@ -42,9 +43,19 @@ export interface LogicalEntity {
   readonly foreignKeys: readonly LogicalForeignKey[]
   /** The group that makes this entity a subtype. */
   readonly subtypeOf?: Subtypes
-  /** It is part of its own key, by way of the links named. */
+  /** It is part of its own key. */
   readonly circular: boolean
+  /** Its key has more columns than any engine takes, or from too far up: the entities it comes from, the nearest first. */
+  readonly tooWide?: readonly Entity[]
 }
+
+/**
+ * More columns than engines take in a key (PostgreSQL 32, MariaDB and Firebird 16 by their manuals; only SQLite takes more).
+ * Identifying links, two by two, double a key each time.
+ */
+const WIDEST_KEY = 64
+/** Of a key path, in characters: each entity on the way up adds its link. */
+const LONGEST_PATH = 1000
 
 export interface LogicalModel {
   entity(id: string): LogicalEntity | undefined
@@ -69,9 +80,10 @@ const snake = (object: { readonly name: string; readonly dbName?: string | undef
 
 class Model implements LogicalModel {
   private readonly done = new Map<string, LogicalEntity>()
-  private readonly keys = new Map<string, LogicalColumn[]>()
-  private readonly open = new Set<string>()
+  private readonly keys = new Map<string, readonly LogicalColumn[]>()
   private readonly circular = new Set<string>()
+  private readonly tooWide = new Map<string, readonly Entity[]>()
+  private readonly order = new KeyOrder((key) => this.needsOf(key))
   private readonly groups = new Map<string, Subtypes>()
   private readonly linksTo = new Map<string, Link[]>()
 
@@ -95,37 +107,84 @@ class Model implements LogicalModel {
     return made
   }
 
-  /** The columns of an entity's primary key; empty where it would be part of itself. */
-  private key(id: string): LogicalColumn[] {
-    const known = this.keys.get(id)
-    if (known) return known
-    const entity = this.design.entities[id]
-    if (!entity) return []
-    if (this.open.has(id)) {
-      // It is reached again from within itself: all on the way are part of their own keys.
-      for (const on of [...this.open].slice([...this.open].indexOf(id))) this.circular.add(on)
-      return []
-    }
-    this.open.add(id)
-    const columns = this.makeKey(entity)
-    this.open.delete(id)
-    if (columns.length || this.open.size === 0) this.keys.set(id, columns)
-    return columns
+  /** The columns of a key; without those that would come from itself. */
+  private key(wanted: KeyNode): readonly LogicalColumn[] {
+    this.order.follow(wanted, (together) => {
+      const [first] = together
+      const parted = together.length > 1 || (first !== undefined && this.needsOf(first).some(isKeyOf(first)))
+      if (parted) for (const { entity } of together) this.circular.add(entity)
+      // Each is worked out while none of the others is known.
+      const made = together.map((key) => [keyName(key), this.bounded(key, this.makeKey(key))] as const)
+      for (const [name, columns] of made) this.keys.set(name, columns)
+    })
+    return this.keys.get(keyName(wanted)) ?? []
   }
 
-  private makeKey(entity: Entity): LogicalColumn[] {
-    const group = this.groups.get(entity.id)
-    if (group && this.design.entities[group.supertype])
-      return this.key(group.supertype).map((column) => this.inherited(group, entity, column))
-    const parts = this.keyParts(entity)
-    if (parts.length === 0) return [this.identifier(entity)]
-    return parts.flatMap((part) => {
-      const attribute = entity.attributes.find((a) => a.id === part)
-      if (attribute) return [this.column(entity, attribute, true)]
-      const link = this.design.links[part]
-      return link ? this.migrated(entity, link, true) : []
+  /** The keys that a key takes columns from. */
+  private needsOf(key: KeyNode): KeyNode[] {
+    const entity = this.design.entities[key.entity]
+    if (!entity) return []
+    const group = this.groupAbove(entity)
+    if (group && key.unique === undefined) return [{ entity: group.supertype }]
+    return this.partsOf(entity, key).flatMap((part) => {
+      const link = typeof part === 'object' && 'child' in part ? part : undefined
+      return link && this.design.entities[link.parent] ? [this.keyOfLink(link)] : []
     })
   }
+
+  /** The parent's key that a link refers to. */
+  private keyOfLink({ parent, parentKey }: Link): KeyNode {
+    const unique = this.design.entities[parent]?.uniques.find((key) => key.id === parentKey)
+    return unique ? { entity: parent, unique: unique.id } : { entity: parent }
+  }
+
+  private groupAbove(entity: Entity): Subtypes | undefined {
+    const group = this.groups.get(entity.id)
+    return group && this.design.entities[group.supertype] ? group : undefined
+  }
+
+  /** The attributes and links that a key is made of. */
+  private partsOf(entity: Entity, { unique }: KeyNode): (Attribute | Link)[] {
+    const parts = unique === undefined ? this.keyParts(entity) : entity.uniques.find((key) => key.id === unique)?.parts
+    return (parts ?? []).flatMap(
+      (part) => entity.attributes.find((a) => a.id === part) ?? this.design.links[part] ?? []
+    )
+  }
+
+  private makeKey(key: KeyNode): LogicalColumn[] {
+    const entity = this.design.entities[key.entity]
+    if (!entity) return []
+    const primary = key.unique === undefined
+    const group = this.groupAbove(entity)
+    if (group && primary)
+      return this.known({ entity: group.supertype }).map((column) => this.inherited(group, entity, column))
+    const parts = this.partsOf(entity, key)
+    if (parts.length === 0 && primary) return [this.identifier(entity)]
+    return parts.flatMap((part) =>
+      'child' in part ? this.migrated(entity, part, primary) : [this.column(entity, part, primary)]
+    )
+  }
+
+  private bounded(key: KeyNode, columns: LogicalColumn[]): LogicalColumn[] {
+    const near = columns.filter(({ path }) => path.length <= LONGEST_PATH)
+    if (near.length <= WIDEST_KEY && near.length === columns.length) return columns
+    this.tooWide.set(key.entity, this.above(key))
+    return near.slice(0, WIDEST_KEY)
+  }
+
+  /** The entities that a key comes from, by its widest way, as far up as one would read. */
+  private above(key: KeyNode): Entity[] {
+    const chain: Entity[] = []
+    for (let at: KeyNode | undefined = key; at && chain.length < 12;) {
+      const entity = this.design.entities[at.entity]
+      if (entity) chain.push(entity)
+      const needs: KeyNode[] = this.needsOf(at)
+      at = needs.sort((a, b) => this.known(b).length - this.known(a).length)[0]
+    }
+    return chain
+  }
+
+  private known = (key: KeyNode): readonly LogicalColumn[] => this.keys.get(keyName(key)) ?? []
 
   /** Key parts as given, with identifying links that are missing put first. */
   private keyParts(entity: Entity): string[] {
@@ -188,21 +247,9 @@ class Model implements LogicalModel {
     }
   }
 
-  /** The parent's columns that a link refers to. */
-  private parentColumns(link: Link): LogicalColumn[] {
-    const parent = this.design.entities[link.parent]
-    const unique = parent?.uniques.find((key) => key.id === link.parentKey)
-    if (!parent || !unique) return this.key(link.parent)
-    return unique.parts.flatMap((part) => {
-      const attribute = parent.attributes.find((a) => a.id === part)
-      const own = this.design.links[part]
-      return attribute ? [this.column(parent, attribute, false)] : own ? this.migrated(parent, own, false) : []
-    })
-  }
-
   /** The child's columns for a link: attributes that serve, and columns made for what no attribute holds. */
   private migrated(child: Entity, link: Link, key: boolean): LogicalColumn[] {
-    const columns = this.parentColumns(link)
+    const columns = this.known(this.keyOfLink(link))
     const parentName = this.design.entities[link.parent]?.name ?? ''
     const called = link.role ?? parentName
     return columns.map((parent) => {
@@ -242,7 +289,7 @@ class Model implements LogicalModel {
   }
 
   private make(entity: Entity): LogicalEntity {
-    const key = this.key(entity.id)
+    const key = this.key({ entity: entity.id })
     const group = this.groups.get(entity.id)
     const keyPaths = new Set(key.map((column) => column.path))
     const columns = new Map<string, LogicalColumn>()
@@ -254,6 +301,8 @@ class Model implements LogicalModel {
     // What was added to make a key leads; the rest stands where it was put.
     for (const column of key) if (column.row === undefined) add(column)
     const links = this.linksTo.get(entity.id) ?? []
+    // Once asked for, the parents' keys are known.
+    for (const link of links) this.key(this.keyOfLink(link))
     const own = new Map(links.map((link) => [link.id, link]))
     for (const row of rowIds(this.design, entity)) {
       const attribute = entity.attributes.find((a) => a.id === row)
@@ -269,13 +318,14 @@ class Model implements LogicalModel {
         )
     }
     const all = [...columns.values()]
-    const byPath = (path: string) => all.find((column) => column.path === path)
+    const byPath = (path: string) => columns.get(path)
+    const tooWide = this.tooWide.get(entity.id)
     return {
       entity,
       columns: all,
       key: key.flatMap((column) => byPath(column.path) ?? []),
       foreignKeys: links.map((link): LogicalForeignKey => {
-        const parents = this.parentColumns(link)
+        const parents = this.known(this.keyOfLink(link))
         const children = this.migrated(entity, link, link.identifying)
         return {
           link,
@@ -286,7 +336,10 @@ class Model implements LogicalModel {
         }
       }),
       ...(group ? { subtypeOf: group } : {}),
-      circular: key.length === 0 || this.circular.has(entity.id)
+      circular: this.circular.has(entity.id) || (key.length === 0 && !tooWide),
+      ...(tooWide ? { tooWide } : {})
     }
   }
 }
+
+const isKeyOf = (key: KeyNode) => (other: KeyNode) => keyName(other) === keyName(key)

@@ -1,6 +1,7 @@
-// Whether a design's objects point at objects that exist. A file or a merge may break this; edits never do.
+// Whether a design's objects point at objects that exist, and each has an id of its own. A file or a merge may break this;
+// edits never do.
 import type { Notice } from '../notice'
-import type { Design } from './schema'
+import { COLLECTIONS, type CollectionName, type Design } from './schema'
 
 /** A reference that leads nowhere: the object that holds it, what it names, and the name. */
 export interface Dangling {
@@ -32,10 +33,16 @@ export function danglingReferences(design: Design): Dangling[] {
       ...entity.indexes.flatMap((index) => index.parts.map((part) => part.id))
     ]
     for (const part of parts) if (!ends(part)) miss(entity.id, 'the column or link', part)
+    for (const rule of entity.rules)
+      for (const part of namedInRule(rule.condition))
+        if (!/^[#^]/.test(part) && !ends(part.split('/', 1).join())) miss(entity.id, 'in a rule the column', part)
   }
   for (const link of Object.values(design.links)) {
     for (const end of [link.parent, link.child]) if (!design.entities[end]) miss(link.id, 'the entity', end)
     const child = design.entities[link.child]
+    const { parentKey } = link
+    if (parentKey !== undefined && !design.entities[link.parent]?.uniques.some((key) => key.id === parentKey))
+      miss(link.id, 'the unique key', parentKey)
     for (const id of Object.values(link.columns))
       if (child && !child.attributes.some((attribute) => attribute.id === id)) miss(link.id, 'the column', id)
   }
@@ -44,4 +51,34 @@ export function danglingReferences(design: Design): Dangling[] {
   for (const diagram of Object.values(design.diagrams))
     if (diagram.area !== undefined && !design.areas[diagram.area]) miss(diagram.id, 'the area', diagram.area)
   return found
+}
+
+/**
+ * The columns that a rule names as `{id}`. What stands in quotes is text, and `{3}` or `{1,4}` is no name.
+ */
+function namedInRule(condition: string): string[] {
+  const bare = condition.replace(/'(?:[^']|'')*'/g, "''")
+  return [...bare.matchAll(/\{([\p{L}\p{N}_.:#^/-]+)\}/gu)].flatMap(([, name = '']) =>
+    /^\d+$/.test(name) ? [] : [name]
+  )
+}
+
+/** One error for each id that two things have: what is known by it could be either. */
+export function doubled(design: Design): Notice[] {
+  const seen = new Set<string>()
+  const twice = new Set<string>()
+  const meet = (things: Iterable<{ readonly id: string }>, among = seen) => {
+    for (const { id } of things) (among.has(id) ? twice : among).add(id)
+  }
+  for (const name of Object.keys(COLLECTIONS) as CollectionName[]) meet(Object.values(design[name]))
+  for (const { attributes, uniques, indexes, rules } of Object.values(design.entities))
+    for (const things of [attributes, uniques, indexes, rules]) meet(things)
+  for (const { handSteps = [], queries = [] } of Object.values(design.targets))
+    for (const things of [handSteps, queries]) meet(things, new Set())
+  return [...twice].map((id) => ({
+    code: 'file-shape',
+    severity: 'error',
+    where: id,
+    message: `Two things have the id ${id}.`
+  }))
 }

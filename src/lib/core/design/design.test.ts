@@ -12,6 +12,7 @@ import {
   newDesign,
   newEntity,
   newLink,
+  newTarget,
   parseDesign,
   printDesign,
   redo,
@@ -110,9 +111,37 @@ describe('the design file', () => {
     [text.replace('"version":2', '"version":"one"'), 'file-not-design', '1:1'],
     [text.replace('"kind":"decimal"', '"kind":"decimals"'), 'file-shape', undefined],
     [text.replace('"name":"Vessel"', '"name":""'), 'file-shape', undefined],
-    [text.replace('"parent":"ent_vessel"', '"parent":"ent_gone"'), 'file-reference', undefined]
+    [text.replace('"parent":"ent_vessel"', '"parent":"ent_gone"'), 'file-reference', undefined],
+    [text.replace('{att_visit_departs_at}', '{att_gone}'), 'file-reference', undefined],
+    [text.replace('"onDelete"', '"parentKey":"key_gone","onDelete"'), 'file-reference', undefined],
+    [text.replace('"id":"ent_vessel"', '"id":"constructor"'), 'file-shape', undefined],
+    [text.replace('"parent":"ent_vessel"', '"parent":"toString"'), 'file-shape', undefined],
+    [text.replace('"id":"att_vessel_name"', '"id":"att_vessel_imo"'), 'file-shape', undefined],
+    [text.replace('"places":{', '"places":{"__proto__":{"x":1,"y":1},'), 'file-shape', undefined],
+    [text.replace('"means":"', '"means":"\\ud800'), 'file-shape', undefined],
+    [text.replace('"name":"Vessel"', '"name":"Vessel","name":"Ship"'), 'file-shape', undefined],
+    [text.replace('"name":"Vessel"', '"colour":"red","name":"Vessel"'), 'file-shape', undefined],
+    [text.replace('"x":', '"x":1e999,"_":'), 'file-shape', undefined],
+    [text.replace('"areas":', '"colours":[],"areas":'), 'file-shape', undefined],
+    [
+      text.replace(
+        '"subtypeTables":',
+        '"departures":[{"id":"a","part":"b","property":"type","value":7}],"subtypeTables":'
+      ),
+      'file-shape',
+      undefined
+    ],
+    [
+      text.replace(
+        '"subtypeTables":',
+        '"extras":[{"kind":"check","schema":"","table":"a","value":{}}],"subtypeTables":'
+      ),
+      'file-shape',
+      undefined
+    ]
   ])('says what is wrong and where (%#)', (broken, code, where) => {
     const read = parseDesign(broken)
+    expect(broken).not.toBe(text)
     expect(read.ok).toBe(false)
     if (read.ok) return
     expect(read.notices[0]?.code).toBe(code)
@@ -121,7 +150,24 @@ describe('the design file', () => {
     // A wrong object is named by the line it stands on.
     if (code === 'file-shape' || code === 'file-reference') {
       const line = broken.split('\n')[Number(read.notices[0]?.where?.split(':')[0]) - 1]
-      expect(line).toMatch(/decimals|"name":""|ent_gone/)
+      expect(line).toMatch(
+        /decimals|"name":""|_gone|"constructor"|toString|"att_vessel_imo"|__proto__|ud800|Ship|red|1e999|colours|departures|extras/
+      )
     }
+  })
+
+  it('is read with a byte order mark, and keeps whatever a namespace or an absent value is called', () => {
+    const target = {
+      ...newTarget('Live'),
+      schemas: { ['__proto__']: 'odd', constructor: 'made' },
+      departures: [{ id: 'att_vessel_name', part: 'column', property: 'default', value: undefined }]
+    }
+    const design = edit(harbour(), { kind: 'target.set', target })
+    const read = parseDesign(`\ufeff${printDesign(design)}`)
+    expect(read.ok && printDesign(read.value)).toBe(printDesign(design))
+    expect(read.ok && Object.entries(read.value.targets[target.id]?.schemas ?? {})).toEqual([
+      ['__proto__', 'odd'],
+      ['constructor', 'made']
+    ])
   })
 })

@@ -94,7 +94,9 @@ const objectKey = ({ collection, id }: DesignChange) => `${collection} ${id}`
 
 /** Whether a change is in the object that holds a reference, and brings it. */
 const points = (change: DesignChange, { holder, missing }: Dangling): boolean =>
-  change.id === holder && change.after !== undefined && JSON.stringify(change.after).includes(JSON.stringify(missing))
+  change.id === holder &&
+  change.after !== undefined &&
+  [JSON.stringify(missing), `{${missing}`].some((name) => JSON.stringify(change.after).includes(name))
 
 const removes = ({ id, path, before, after }: DesignChange, missing: string): boolean =>
   after === undefined && before !== undefined && (path.length === 0 ? id === missing : path.at(-1) === missing)

@@ -2,8 +2,9 @@
 import * as v from 'valibot'
 import type { Notice, Result } from '../notice'
 import { failed } from '../notice'
-import { dangling } from './check'
-import { COLLECTIONS, DesignSchema, SettingsSchema, type CollectionName, type Design } from './schema'
+import { dangling, doubled } from './check'
+import { place, readJson } from './json'
+import { COLLECTIONS, SettingsSchema, type CollectionName, type Design } from './schema'
 
 export const FILE_FORMAT = 'ramblet-design'
 export const FILE_VERSION = 2
@@ -54,20 +55,14 @@ const HeadSchema = v.object({
 
 /**
  * Reads a design file. Errors say what is wrong and where (`where` is `line:column`):
- * `file-not-json`, `file-not-design`, `file-too-new`, `file-shape`, `file-reference`.
+ * `file-not-json`, `file-not-design`, `file-too-new`, `file-shape`, `file-reference`, and what `also` finds in a design
+ * that is well formed, where `where` is an object's id.
  */
-export function parseDesign(text: string): Result<Design> {
-  let raw: unknown
-  try {
-    raw = JSON.parse(text)
-  } catch (error) {
-    const at = placeOfJsonError(text, error)
-    return failed(
-      'file-not-json',
-      `This is not a design file: it cannot be read as JSON at line ${at.line}, column ${at.column}.`,
-      `${at.line}:${at.column}`
-    )
-  }
+export function parseDesign(given: string, also: (design: Design) => readonly Notice[] = () => []): Result<Design> {
+  const json = readJson(given)
+  if (!json.ok) return json
+  const raw = json.value
+  const text = given.replace(/^\ufeff/, '')
   if (typeof raw !== 'object' || raw === null || new Map(Object.entries(raw)).get('format') !== FILE_FORMAT)
     return failed(
       'file-not-design',
@@ -86,10 +81,14 @@ export function parseDesign(text: string): Result<Design> {
     )
   for (let n = version; n < FILE_VERSION; n++) file = upgrades[n]?.(file) ?? file
 
-  const head = v.safeParse(HeadSchema, file)
+  const { format, id, name, settings, ...rest } = file
+  const head = v.safeParse(HeadSchema, { format, version: file['version'], id, name, settings })
   if (!head.success) return { ok: false, notices: issues(head.issues, text, '') }
   const notices: Notice[] = []
   const collections: Record<string, Record<string, unknown>> = {}
+  for (const word of Object.keys(rest))
+    if (word !== 'version' && !(collectionNames as string[]).includes(word))
+      notices.push(shape(`“${word}” is nothing that a design has.`, text, word))
   for (const collection of collectionNames) {
     const list = file[collection]
     const read = v.safeParse(v.array(COLLECTIONS[collection] as v.GenericSchema<unknown, { id: string }>), list)
@@ -105,12 +104,13 @@ export function parseDesign(text: string): Result<Design> {
     collections[collection] = Object.fromEntries(byId)
   }
   if (notices.length) return { ok: false, notices }
-  const design = v.safeParse(DesignSchema, { ...head.output, ...collections })
-  if (!design.success) return { ok: false, notices: issues(design.issues, text, '') }
-  const loose = dangling(design.output)
-  return loose.length
-    ? { ok: false, notices: loose.map((n) => ({ ...n, where: locate(text, n.where ?? '') })) }
-    : { ok: true, value: design.output }
+  const { version: _version, format: _format, ...top } = head.output
+  // Each part has passed its schema: together they are a design.
+  const design = { ...top, ...collections } as Design
+  const found = [...doubled(design), ...dangling(design), ...also(design)]
+  return found.length
+    ? { ok: false, notices: found.map((n) => ({ ...n, where: locate(text, n.where ?? '') })) }
+    : { ok: true, value: design }
 }
 
 function issues(list: readonly v.BaseIssue<unknown>[], text: string, collection: string, object?: unknown): Notice[] {
@@ -136,19 +136,9 @@ const shape = (message: string, text: string, near: string): Notice => ({
   where: locate(text, near)
 })
 
-/** Line and column of the first time a name stands in quotes. */
+/** Line and column of the first time a name stands in quotes; of an object's own line where there is one. */
 function locate(text: string, name: string): string {
   const owner = text.indexOf(`"id":"${name}"`)
   const at = owner >= 0 ? owner : text.indexOf(`"${name}"`)
-  if (name === '' || at < 0) return '1:1'
-  const before = text.slice(0, at).split('\n')
-  return `${before.length}:${(before.at(-1)?.length ?? 0) + 1}`
-}
-
-/** Engines report an offset, a line and column, or nothing at all when the text ends too early. */
-function placeOfJsonError(text: string, error: unknown): { line: number; column: number } {
-  const message = error instanceof Error ? error.message : ''
-  const offset = /position (\d+)/.exec(message)?.[1]
-  const before = text.slice(0, offset === undefined ? text.length : Number(offset)).split('\n')
-  return { line: before.length, column: (before.at(-1)?.length ?? 0) + 1 }
+  return name === '' || at < 0 ? '1:1' : place(text, at)
 }

@@ -1,41 +1,57 @@
 // The shapes of a design. Each is declared once, as a schema; the TypeScript type is inferred from it.
 import * as v from 'valibot'
+import { kindsFitting, PlacedObjectSchema, type PlacedObject } from '../catalog'
 import { NeutralTypeSchema } from '../types'
+import { keyed } from './keyed'
 
-const id = v.pipe(v.string(), v.minLength(1))
+/**
+ * A word that nobody reads anything into. Not one that every object has already (`constructor`): objects are looked up
+ * by their ids. Not one with a mark that means something in a key path or a rule.
+ */
+const id = v.pipe(
+  v.string(),
+  v.regex(/^[\p{L}\p{N}_.:-]+$/u, 'an id is made of letters, digits and _ . : -'),
+  v.check((word) => !(word in {}), 'an id cannot be a word that every object has')
+)
 const name = v.pipe(v.string(), v.trim(), v.minLength(1, 'a name cannot be empty'))
 const text = v.string()
 const flag = v.boolean()
+const number = v.pipe(v.number(), v.finite())
+/** Ids, each once. */
+const ids = v.pipe(
+  v.array(id),
+  v.check((list) => new Set(list).size === list.length, 'an id stands twice in one list')
+)
 
 /** The name people say, and the database name where it does not follow from it by rule. */
 const named = { id, name, dbName: v.optional(name) }
 
-export const AttributeSchema = v.object({
+export const AttributeSchema = v.strictObject({
   ...named,
   type: NeutralTypeSchema,
   required: flag,
   /** A value as people write it: `0`, `ferry`, `"in port"`, `now`, `(expression)`. */
   default: v.optional(text),
-  min: v.optional(v.number()),
-  max: v.optional(v.number()),
+  min: v.optional(number),
+  max: v.optional(number),
   means: v.optional(text)
 })
 export type Attribute = v.InferOutput<typeof AttributeSchema>
 
 /** A set of attributes and links (by id) that tells one row from another. */
-export const KeySchema = v.object({ id, name: v.optional(name), parts: v.array(id) })
+export const KeySchema = v.strictObject({ id, name: v.optional(name), parts: ids })
 export type Key = v.InferOutput<typeof KeySchema>
 
-export const IndexSchema = v.object({
+export const IndexSchema = v.strictObject({
   id,
   name: v.optional(name),
   unique: flag,
-  parts: v.array(v.object({ id, descending: flag }))
+  parts: v.array(v.strictObject({ id, descending: flag }))
 })
 export type Index = v.InferOutput<typeof IndexSchema>
 
 /** A rule over one row. In the text, `{id}` stands for an attribute, so that renames carry through. */
-export const RuleSchema = v.object({
+export const RuleSchema = v.strictObject({
   id,
   name: v.optional(name),
   /** The constraint's whole name, where it does not follow from the table's and the rule's. */
@@ -44,7 +60,7 @@ export const RuleSchema = v.object({
 })
 export type Rule = v.InferOutput<typeof RuleSchema>
 
-export const EntitySchema = v.object({
+export const EntitySchema = v.strictObject({
   ...named,
   namespace: v.optional(name),
   /** The area it belongs to, which gives it its tint. */
@@ -54,10 +70,10 @@ export const EntitySchema = v.object({
   /** Ids of attributes and of links that end here, in the order of the table's columns. */
   order: v.array(id),
   /** Ids of attributes and identifying links; empty: an identifier is added. */
-  primaryKey: v.array(id),
+  primaryKey: ids,
   /** What is otherwise than usual of the identifier that is added. */
   identifier: v.optional(
-    v.object({
+    v.strictObject({
       name: v.optional(name),
       dbName: v.optional(name),
       kind: v.optional(v.picklist(['small', 'integer', 'big', 'uuid']))
@@ -73,7 +89,7 @@ export type Entity = v.InferOutput<typeof EntitySchema>
 
 export const ActionSchema = v.picklist(['restrict', 'cascade', 'set null', 'set default', 'no action'])
 
-export const LinkSchema = v.object({
+export const LinkSchema = v.strictObject({
   id,
   parent: id,
   child: id,
@@ -98,15 +114,15 @@ export const LinkSchema = v.object({
   /** The foreign key's name, or the bridge table's for a many-to-many. */
   dbName: v.optional(name),
   /** Attributes of the child that hold the parent's key: key path (see `KeyColumn`) → attribute id. */
-  columns: v.record(v.string(), id),
+  columns: keyed(text, id),
   means: v.optional(text)
 })
 export type Link = v.InferOutput<typeof LinkSchema>
 
-export const SubtypesSchema = v.object({
+export const SubtypesSchema = v.strictObject({
   id,
   supertype: id,
-  subtypes: v.array(id),
+  subtypes: ids,
   /** The column that says which subtype a row is, where all live in one table. */
   discriminator: name,
   /** Every row of the supertype is of one of the subtypes. */
@@ -116,19 +132,23 @@ export const SubtypesSchema = v.object({
 })
 export type Subtypes = v.InferOutput<typeof SubtypesSchema>
 
-const place = v.object({ x: v.number(), y: v.number() })
+const place = v.strictObject({ x: number, y: number })
 export type Place = v.InferOutput<typeof place>
 
-export const AreaSchema = v.object({ id, name, tint: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(5)) })
+export const AreaSchema = v.strictObject({
+  id,
+  name,
+  tint: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(5))
+})
 export type Area = v.InferOutput<typeof AreaSchema>
 
-export const DiagramSchema = v.object({
+export const DiagramSchema = v.strictObject({
   id,
   name,
   /** Only this area's entities; all when absent. */
   area: v.optional(id),
   /** The middle of the top edge of a card is not kept: its top left corner is. Entities without a place are laid out. */
-  places: v.record(v.string(), place)
+  places: keyed(id, place)
 })
 export type Diagram = v.InferOutput<typeof DiagramSchema>
 
@@ -137,19 +157,22 @@ export const SUBTYPE_TABLES = ['joined', 'one table'] as const
 /** An object of the catalogue by what it was made from. */
 const made = { id, part: text }
 
-/** Something that this target has otherwise than the design says. */
+/** Something that this target has otherwise than the design says; without a value, it has none. */
 export const DepartureSchema = v.union([
-  v.object({ ...made, property: text, value: v.unknown() }),
-  v.object({ ...made, absent: v.literal(true) })
+  v.pipe(
+    v.strictObject({ ...made, property: text, value: v.optional(v.unknown()) }),
+    v.check(({ property, value }) => kindsFitting(property, value).length > 0, 'no value of such a property')
+  ),
+  v.strictObject({ ...made, absent: v.literal(true) })
 ])
 export type Departure = v.InferOutput<typeof DepartureSchema>
 
 /** Something that this target has beside the design: a catalogue object as it stands, in its table. */
-export const ExtraSchema = v.object({ schema: text, table: text, kind: text, value: v.unknown() })
-export type Extra = v.InferOutput<typeof ExtraSchema>
+export const ExtraSchema = PlacedObjectSchema
+export type Extra = PlacedObject
 
 /** What is not compared in this target, and why. */
-export const IgnoredSchema = v.object({
+export const IgnoredSchema = v.strictObject({
   /** One property of one object; an object with all that is in it; or, without a table, a whole schema. */
   kind: text,
   schema: text,
@@ -161,7 +184,7 @@ export const IgnoredSchema = v.object({
 export type Ignored = v.InferOutput<typeof IgnoredSchema>
 
 /** A statement written by hand that runs before or after a step of the plan. */
-export const HandStepSchema = v.object({
+export const HandStepSchema = v.strictObject({
   id,
   statement: text,
   place: v.picklist(['before', 'after']),
@@ -170,7 +193,7 @@ export const HandStepSchema = v.object({
 })
 export type HandStep = v.InferOutput<typeof HandStepSchema>
 
-export const SavedQuerySchema = v.object({ id, name, sql: text })
+export const SavedQuerySchema = v.strictObject({ id, name, sql: text })
 export type SavedQuery = v.InferOutput<typeof SavedQuerySchema>
 
 /** Text of one line: what is said to a server in its start-up ends at a control character, and something else begins. */
@@ -180,16 +203,16 @@ export const lineText = v.pipe(
 )
 
 /** Where a server is and what to call there. The password is never part of a design. */
-export const ServerSchema = v.object({
+export const ServerSchema = v.strictObject({
   host: lineText,
-  port: v.number(),
+  port: v.pipe(number, v.integer(), v.minValue(1), v.maxValue(65_535)),
   database: lineText,
   user: lineText,
   tls: v.optional(flag)
 })
 export type ServerAddress = v.InferOutput<typeof ServerSchema>
 
-export const TargetSchema = v.object({
+export const TargetSchema = v.strictObject({
   id,
   name,
   engine: v.string(),
@@ -208,13 +231,13 @@ export const TargetSchema = v.object({
   handSteps: v.optional(v.array(HandStepSchema)),
   queries: v.optional(v.array(SavedQuerySchema)),
   /** How subtypes become tables, by the id of their group; joined when not said. */
-  subtypeTables: v.record(v.string(), v.picklist(SUBTYPE_TABLES)),
+  subtypeTables: keyed(id, v.picklist(SUBTYPE_TABLES)),
   /** Namespace → schema. A namespace that is not named here has a schema of its own name. */
-  schemas: v.record(v.string(), v.string())
+  schemas: keyed(text, text)
 })
 export type Target = v.InferOutput<typeof TargetSchema>
 
-export const SettingsSchema = v.object({
+export const SettingsSchema = v.strictObject({
   /** What identifies an entity that has no key of its own. */
   identifier: v.picklist(['integer', 'big', 'uuid']),
   tablePrefix: text
@@ -222,16 +245,16 @@ export const SettingsSchema = v.object({
 export type Settings = v.InferOutput<typeof SettingsSchema>
 
 /** Objects are kept by id, so that two designs can be held against each other object by object. */
-export const DesignSchema = v.object({
+export const DesignSchema = v.strictObject({
   id,
   name,
   settings: SettingsSchema,
-  entities: v.record(v.string(), EntitySchema),
-  links: v.record(v.string(), LinkSchema),
-  subtypes: v.record(v.string(), SubtypesSchema),
-  areas: v.record(v.string(), AreaSchema),
-  diagrams: v.record(v.string(), DiagramSchema),
-  targets: v.record(v.string(), TargetSchema)
+  entities: keyed(id, EntitySchema),
+  links: keyed(id, LinkSchema),
+  subtypes: keyed(id, SubtypesSchema),
+  areas: keyed(id, AreaSchema),
+  diagrams: keyed(id, DiagramSchema),
+  targets: keyed(id, TargetSchema)
 })
 export type Design = v.InferOutput<typeof DesignSchema>
 

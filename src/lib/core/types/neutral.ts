@@ -6,15 +6,26 @@ const length = v.pipe(v.number(), v.integer(), v.minValue(1))
 
 /** The stored shape of a neutral type. Lengths are in characters (binary: bytes), precision in decimal digits. */
 export const NeutralTypeSchema = v.variant('kind', [
-  v.object({ kind: v.literal('text'), length: v.optional(length) }),
-  v.object({ kind: v.literal('char'), length }),
-  v.object({ kind: v.picklist(['tiny', 'small', 'integer', 'big', 'float', 'double', 'boolean', 'date']) }),
-  v.object({ kind: v.picklist(['interval', 'uuid', 'json', 'xml']) }),
-  v.object({ kind: v.literal('decimal'), precision: length, scale: v.pipe(v.number(), v.integer(), v.minValue(0)) }),
-  v.object({ kind: v.picklist(['time', 'timestamp']), zoned: v.optional(v.boolean()) }),
-  v.object({ kind: v.literal('binary'), length: v.optional(length) }),
-  v.object({ kind: v.literal('oneOf'), values: v.pipe(v.array(v.string()), v.minLength(1)) }),
-  v.object({ kind: v.literal('native'), text: v.pipe(v.string(), v.minLength(1)) })
+  v.strictObject({ kind: v.literal('text'), length: v.optional(length) }),
+  v.strictObject({ kind: v.literal('char'), length }),
+  v.strictObject({ kind: v.picklist(['tiny', 'small', 'integer', 'big', 'float', 'double', 'boolean', 'date']) }),
+  v.strictObject({ kind: v.picklist(['interval', 'uuid', 'json', 'xml']) }),
+  v.strictObject({
+    kind: v.literal('decimal'),
+    precision: length,
+    scale: v.pipe(v.number(), v.integer(), v.minValue(0))
+  }),
+  v.strictObject({ kind: v.picklist(['time', 'timestamp']), zoned: v.optional(v.boolean()) }),
+  v.strictObject({ kind: v.literal('binary'), length: v.optional(length) }),
+  v.strictObject({
+    kind: v.literal('oneOf'),
+    values: v.pipe(
+      v.array(v.string()),
+      v.minLength(1),
+      v.check((values) => new Set(values).size === values.length, 'a value stands twice in the list')
+    )
+  }),
+  v.strictObject({ kind: v.literal('native'), text: v.pipe(v.string(), v.minLength(1)) })
 ])
 export type NeutralType = v.InferOutput<typeof NeutralTypeSchema>
 

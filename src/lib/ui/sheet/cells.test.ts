@@ -101,6 +101,21 @@ describe('pasting', () => {
     expect(after.attributes).toHaveLength(before.attributes.length + 2)
   })
 
+  it('a type or an expression that would end the statement it stands in is refused', () => {
+    const design = harbour()
+    const error = (column: 'type' | 'default' | 'rules', text: string) => {
+      const [entity, row] = [entityOf(design, 'ent_berth'), 'att_berth_quay']
+      const found = rowsOf(design, entity).find(({ id }) => id === row)
+      const done = found && commit(design, entity, found, column, text)
+      return done && 'error' in done ? done.error : undefined
+    }
+    expect(error('type', 'native "text); DROP TABLE victim; --"')).toMatch(/character 5 closes nothing/)
+    expect(error('default', "('a' || 'b)")).toMatch(/has no end/)
+    expect(error('rules', `max ${'9'.repeat(400)}`)).toMatch(/too large/)
+    expect(error('type', 'native "double precision[3]"')).toBeUndefined()
+    expect(error('default', "('a' || 'b')")).toBeUndefined()
+  })
+
   it('no cell takes a tab or a line break, however it comes', () => {
     const design = harbour()
     const typed = type(design, 'ent_berth', 'att_berth_quay', 'name', 'quay\tside\nnorth')

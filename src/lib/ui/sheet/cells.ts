@@ -10,7 +10,7 @@ import {
   type Entity,
   type Link
 } from '../../core/design'
-import { parseDefault } from '../../core/derive'
+import { ownText, parseDefault, whyNeverWhole } from '../../core/derive'
 import { parseType, printType } from '../../core/types'
 
 export const COLUMNS = ['key', 'name', 'type', 'filled', 'default', 'rules', 'meaning'] as const
@@ -170,6 +170,8 @@ function commitType(design: Design, entity: Entity, row: Row, text: string): Com
   }
   const read = parseType(text)
   if (!read.ok) return { error: `${read.notices[0]?.message ?? ''}${words ? '' : ' An entity’s name makes a link.'}` }
+  const [why] = ownText(read.value).flatMap((own) => whyNeverWhole(own) ?? [])
+  if (why !== undefined) return { error: `No engine takes that type as it stands. ${why}` }
   if (row.attribute)
     return { edit: { kind: 'attribute.set', entity: entity.id, id: row.id, set: { type: read.value } } }
   if (!row.link) return { same: true }
@@ -245,6 +247,8 @@ function commitDefault(entity: Entity, row: Row, text: string): Committed {
   if (text !== '') {
     const read = parseDefault(text, row.attribute.type)
     if (!read.ok) return { error: read.notices[0]?.message ?? '' }
+    const why = read.value.kind === 'expression' ? whyNeverWhole(read.value.text) : undefined
+    if (why !== undefined) return { error: `No engine takes that expression as it stands. ${why}` }
   }
   return {
     edit: { kind: 'attribute.set', entity: entity.id, id: row.id, set: { default: text === '' ? undefined : text } }
@@ -265,6 +269,7 @@ function commitAttributeRules(entity: Entity, attribute: Attribute, rules: reado
   const limits: { min?: number; max?: number } = {}
   for (const rule of rules) {
     const limit = /^(min|max)\s+(-?\d+(?:\.\d+)?)$/i.exec(rule)
+    if (limit && !Number.isFinite(Number(limit[2]))) return { error: `“${rule}”: that number is too large.` }
     if (limit) limits[limit[1]?.toLowerCase() === 'min' ? 'min' : 'max'] = Number(limit[2])
     else if (/^unique$/i.test(rule)) unique = true
     else if (/^index$/i.test(rule)) index = true

@@ -4,7 +4,8 @@
   import { resolve } from '$app/paths'
   import Trash from '@lucide/svelte/icons/trash-2'
   import { onMount } from 'svelte'
-  import { freeName, newDesign, newId, parseDesign, type Design } from '../../core/design'
+  import { freeName, newDesign, newId, type Design } from '../../core/design'
+  import { readDesign } from '../../core/derive'
   import type { Notice } from '../../core/notice'
   import { listDesigns, loadDesign, openFile, removeDesign, saveDesign, type DesignHead } from '../../storage'
   import Trail from '../desk/Trail.svelte'
@@ -39,7 +40,7 @@
     const file = await openFile('.ramblet,.json,application/json')
     if (!file) return
     fileName = file.name
-    const read = parseDesign(await file.text())
+    const read = readDesign(await file.text())
     if (!read.ok) return void (notices = read.notices)
     const there = await loadDesign(read.value.id)
     // The same design twice on the shelf stays two designs: the file gets an identity of its own.

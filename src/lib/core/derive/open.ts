@@ -1,0 +1,79 @@
+// A design from outside, or what a person types: texts of an engine's own language that no engine would take as whole are
+// refused before they are in a design. One that some engine takes is told for the targets that do not (`whole.ts`).
+import type { PlacedObject } from '../catalog'
+import { parseDesign, type Design, type Entity, type Target } from '../design'
+import { ENGINES, dialect } from '../dialects'
+import type { Notice, Result } from '../notice'
+import { whyNotWhole } from '../sql'
+import type { NeutralType } from '../types'
+import { parseDefault } from './values'
+
+/** Why no engine takes a text as one whole expression or type, in a sentence; nothing where one does. */
+export function whyNeverWhole(text: string): string | undefined {
+  const reasons = ENGINES.map(({ id }) => dialect(id)).flatMap((d) => (d ? [whyNotWhole(text, d.write.lexis)] : []))
+  return reasons.every((why) => why !== undefined) ? reasons[0] : undefined
+}
+
+/** The text of an engine's own language in a type or a default, as a person writes them. */
+export const ownText = (type: NeutralType, preset?: string): string[] => {
+  const read = preset === undefined ? undefined : parseDefault(preset, type)
+  return [
+    ...(type.kind === 'native' ? [type.text] : []),
+    ...(read?.ok && read.value.kind === 'expression' ? [read.value.text] : [])
+  ]
+}
+
+/** `parseDesign`, and what stands in it in an engine's own language is whole (error: `text-not-whole`). */
+export const readDesign = (file: string): Result<Design> => parseDesign(file, notWhole)
+
+function notWhole(design: Design): Notice[] {
+  const texts = [
+    ...Object.values(design.entities).flatMap(ofEntity),
+    ...Object.values(design.targets).flatMap(ofTarget)
+  ]
+  return texts.flatMap(({ id, text }): Notice[] => {
+    const why = whyNeverWhole(text)
+    if (why === undefined) return []
+    return [{ code: 'text-not-whole', severity: 'error', where: id, message: `“${text}” in ${id}: ${why}` }]
+  })
+}
+
+interface Text {
+  readonly id: string
+  readonly text: string
+}
+
+const ofEntity = ({ attributes, rules }: Entity): Text[] => [
+  ...attributes.flatMap(({ id, type, default: preset }) => ownText(type, preset).map((text) => ({ id, text }))),
+  ...rules.map(({ id, condition }) => ({ id, text: condition }))
+]
+
+const ENGINE_TEXTS = ['type', 'default', 'generated', 'expression', 'where']
+
+function ofTarget({ id, departures = [], extras = [] }: Target): Text[] {
+  const departed = departures.flatMap((departure) =>
+    'property' in departure && ENGINE_TEXTS.includes(departure.property) ? [departure.value] : []
+  )
+  return [...departed, ...extras.flatMap(ofExtra)].flatMap((text) => (typeof text === 'string' ? [{ id, text }] : []))
+}
+
+function ofExtra(extra: PlacedObject): (string | undefined)[] {
+  switch (extra.kind) {
+    case 'table': {
+      const { columns, checks, indexes } = extra.value
+      return [...columns.flatMap(ofColumn), ...checks.map((check) => check.expression), ...indexes.flatMap(ofIndex)]
+    }
+    case 'column':
+      return ofColumn(extra.value)
+    case 'check':
+      return [extra.value.expression]
+    case 'index':
+      return ofIndex(extra.value)
+    default:
+      return []
+  }
+}
+
+type Of<K extends PlacedObject['kind']> = Extract<PlacedObject, { kind: K }>['value']
+const ofColumn = (column: Of<'column'>) => [column.type, column.default, column.generated]
+const ofIndex = (index: Of<'index'>) => [index.where, ...index.parts.map((part) => part.expression)]

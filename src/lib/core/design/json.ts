@@ -1,0 +1,60 @@
+// JSON as it is read from a file. Beside what is no JSON, what JSON allows and no reader keeps as it stands is refused with
+// its place: a key twice in one object, a number out of range, half of a character (RFC 8259, sections 4, 6 and 8.2).
+import { failed, ok, type Result } from '../notice'
+
+/** Reads a JSON text. Errors: `file-not-json`, `file-shape`; `where` is `line:column`. */
+export function readJson(given: string): Result<unknown> {
+  const text = given.startsWith('\ufeff') ? given.slice(1) : given
+  let value: unknown
+  try {
+    value = JSON.parse(text)
+  } catch (error) {
+    const where = place(text, offsetOf(error) ?? text.length)
+    const [line, column] = where.split(':')
+    return failed(
+      'file-not-json',
+      `This is not a design file: it cannot be read as JSON at line ${line}, column ${column}.`,
+      where
+    )
+  }
+  const lost = whatIsLost(text)
+  return lost ? failed('file-shape', lost.message, place(text, lost.at)) : ok(value)
+}
+
+/** `line:column` of a character, both from 1. */
+export function place(text: string, at: number): string {
+  const before = text.slice(0, at).split('\n')
+  return `${before.length}:${(before.at(-1)?.length ?? 0) + 1}`
+}
+
+/** Engines say an offset, or nothing at all when the text ends too early. */
+function offsetOf(error: unknown): number | undefined {
+  const offset = /position (\d+)/.exec(error instanceof Error ? error.message : '')?.[1]
+  return offset === undefined ? undefined : Number(offset)
+}
+
+/** The first thing in a text, which is JSON, that its value does not hold as it stands there. */
+function whatIsLost(text: string): { message: string; at: number } | undefined {
+  /** The keys of each object that is open; nothing for a list. */
+  const open: (Set<string> | undefined)[] = []
+  let keyNext = false
+  for (const match of text.matchAll(/"(?:[^"\\]|\\.)*"|-?\d[\d.eE+-]*|[{}[\],:]/gs)) {
+    const [token] = match
+    const at = match.index
+    if (token === '{' || token === '[') open.push(token === '{' ? new Set() : undefined)
+    if (token === '}' || token === ']') open.pop()
+    if (token === '{' || token === ',') keyNext = open.at(-1) !== undefined
+    if (token.length > 1 && token.startsWith('"')) {
+      const word = token.includes('\\') ? String(JSON.parse(token)) : token.slice(1, -1)
+      if (/\p{Surrogate}/u.test(word)) return { message: 'Half of a character stands in a text.', at }
+      const keys = open.at(-1)
+      if (keyNext && keys) {
+        if (keys.has(word)) return { message: `“${word}” stands twice in one object.`, at }
+        keys.add(word)
+        keyNext = false
+      }
+    } else if (!Number.isFinite(Number(token)) && /^[-\d]/.test(token))
+      return { message: `${token} is a number too large to be kept.`, at }
+  }
+  return undefined
+}
