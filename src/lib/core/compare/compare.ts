@@ -14,6 +14,7 @@ import {
   type CatalogObject,
   type Change,
   type MemberKind,
+  type ObjectKind,
   type Origin,
   type Printed,
   type Table
@@ -83,10 +84,9 @@ export function difference(
     else drops.push({ action: 'drop', address: tableAddress(before), object: { kind: 'table', value: before } })
   })
 
-  const rest: Change[] = []
-  for (const { table, wanted: other } of pairs)
-    if (table.comment !== other.comment)
-      rest.push(alter(tableAddress(other), 'comment', table.comment, other.comment, true, other.origin))
+  const rest = pairs.flatMap(({ table, wanted: other }) =>
+    alters({ kind: 'table', address: tableAddress(other), from: table, to: other, dialect, known })
+  )
   const goneColumns = new Map<string, Set<string>>()
   const gone: Gone = {
     tables: tablesThatGo(
@@ -168,13 +168,7 @@ function compareMembers({ before, table, wanted, kind, renames, gone, dialect, k
       return
     }
     found.add(member.name)
-    for (const property of PROPERTIES[kind]) {
-      const [from, to] = [propertyOf(member, property), propertyOf(other, property)]
-      const same = compareProperty(kind, property, from, to, dialect)
-      if (same === 'cannot tell' && known(other.origin, property, to, from)) continue
-      if (same !== 'equal')
-        rest.push(alter(memberAddress(wanted, kind, other), property, from, to, same === 'different', other.origin))
-    }
+    rest.push(...alters({ kind, address: memberAddress(wanted, kind, other), from: member, to: other, dialect, known }))
   })
   for (const member of want.values())
     if (!found.has(member.name))
@@ -187,13 +181,22 @@ function compareMembers({ before, table, wanted, kind, renames, gone, dialect, k
   return { drops, rest }
 }
 
-function alter(
-  address: Address,
-  property: string,
-  from: unknown,
-  to: unknown,
-  certain: boolean,
-  origin: Origin | undefined
-): Change {
-  return { action: 'alter', address, property, from, to, certain, ...(origin ? { origin } : {}) }
+interface Sides {
+  readonly kind: ObjectKind
+  readonly address: Address
+  readonly from: object
+  readonly to: { readonly origin?: Origin }
+  readonly dialect: Dialect
+  readonly known: ReturnType<typeof knownAsPrinted>
 }
+
+/** The properties of one object that are otherwise, or cannot be told. */
+const alters = ({ kind, address, from: live, to: wanted, dialect, known }: Sides): Change[] =>
+  PROPERTIES[kind].flatMap((property): Change[] => {
+    const [from, to] = [propertyOf(live, property), propertyOf(wanted, property)]
+    const same = compareProperty(kind, property, from, to, dialect)
+    const { origin } = wanted
+    if (same === 'equal' || (same === 'cannot tell' && known(origin, property, to, from))) return []
+    const certain = same === 'different'
+    return [{ action: 'alter', address, property, from, to, certain, ...(origin ? { origin } : {}) }]
+  })

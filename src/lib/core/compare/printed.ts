@@ -72,6 +72,7 @@ function madeBy(effects: readonly Change[]): Map<string, Map<string, { readonly 
       made.set(key, (made.get(key) ?? new Map()).set(change.property, { value: change.to }))
     else if (change.action === 'create' && change.object.kind === 'table') {
       const table = change.object.value
+      give(key, table)
       for (const kind of MEMBER_KINDS)
         for (const member of members(table, kind)) give(addressKey(memberAddress(table, kind, member)), member)
     } else if (change.action === 'create') give(key, change.object.value)
@@ -88,9 +89,9 @@ function madeBy(effects: readonly Change[]): Map<string, Map<string, { readonly 
 
 function originsOf(catalog: CompareInput['wanted']): Set<string> {
   const origins = new Set<string>()
-  for (const table of catalog.tables)
-    for (const kind of MEMBER_KINDS)
-      for (const { origin } of members(table, kind) as readonly { readonly origin?: Origin }[])
-        if (origin) origins.add(placeOf(origin, ''))
+  for (const table of catalog.tables) {
+    const all = MEMBER_KINDS.flatMap((kind) => members(table, kind) as readonly { readonly origin?: Origin }[])
+    for (const { origin } of [table, ...all]) if (origin) origins.add(placeOf(origin, ''))
+  }
   return origins
 }

@@ -15,6 +15,23 @@ export function compareProperty(
   // A design says nothing of it: then it is as the database has it.
   if (property === 'collation' && (from === undefined || to === undefined)) return 'equal'
   if (property === 'references') return sameReferences(from as References, to as References)
+  const same = compareValues(kind, property, from, to, dialect)
+  const { told } = dialect.profile
+  if (same !== 'different' || !told || typeof from !== 'string' || typeof to !== 'string') return same
+  // The engine holds more than it shows: what it shows alike cannot be told apart.
+  if (!/[\u{10000}-\u{10ffff}]/u.test(from + to)) return same
+  const shown = compareValues(kind, property, told(from), told(to), dialect)
+  return shown === 'different' ? 'different' : 'cannot tell'
+}
+
+function compareValues(
+  kind: CatalogObject['kind'],
+  property: string,
+  from: unknown,
+  to: unknown,
+  dialect: Dialect
+): Sameness {
+  if (sameValue(from, to)) return 'equal'
   const { lexis } = dialect.write
   if (kind === 'column' && property === 'type')
     return dialect.types.canonical(String(from)) === dialect.types.canonical(String(to)) ? 'equal' : 'different'

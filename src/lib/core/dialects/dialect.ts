@@ -52,6 +52,8 @@ export interface EngineProfile {
     readonly quoteMark?: string
   }
   readonly lexis: Omit<Lexis, 'fold'>
+  /** One form for what the engine shows alike of its own descriptions, where a character of four bytes in UTF-8 is lost. */
+  readonly told?: (text: string) => string
   readonly features: Features
   /** Words that a statement begins with which asks something and changes nothing. */
   readonly reads: readonly string[]

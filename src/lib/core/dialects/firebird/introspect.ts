@@ -17,6 +17,8 @@ import { literal } from '../standard'
 
 type Row = Readonly<Record<string, unknown>>
 const str = (row: Row, key: string): string => String(row[key] ?? '').trim()
+/** A description stays as it was written. */
+const words = (row: Row): string => String(row['words'] ?? '')
 const num = (row: Row, key: string): number => Number(row[key] ?? 0)
 const quote = (name: string) => `"${name.replaceAll('"', '""')}"`
 
@@ -69,14 +71,14 @@ export const firebirdQueries: CatalogQueries = {
       const own = constraints(name)
       const of = (kind: string) => own.filter((row) => str(row, 'kind') === kind)
       const [primary] = of('PRIMARY KEY')
-      const words = str(relation, 'words')
+      const comment = words(relation)
       const made = columns(name).map((row) => columnOf(row, str(server ?? {}, 'charset')))
       unread.push(...made.flatMap((column) => column.unread))
       return [
         {
           schema: 'main',
           name,
-          ...(words === '' ? {} : { comment: words }),
+          ...(comment === '' ? {} : { comment }),
           columns: made.map(({ column }) => column),
           ...(primary ? { primaryKey: key(primary) } : {}),
           uniques: of('UNIQUE').map(key),
@@ -104,7 +106,7 @@ export const firebirdQueries: CatalogQueries = {
             const descending = num(row, 'descending') === 1
             const expression =
               row['source'] === null || row['source'] === undefined ? undefined : inside(str(row, 'source'))
-            const comment = str(row, 'words')
+            const comment = words(row)
             if (num(row, 'off') === 1) unread.push({ kind: 'switched-off state of index', name: str(row, 'name') })
             return {
               name: str(row, 'name'),
@@ -183,7 +185,7 @@ function columnOf(row: Row, charset: string): { column: Column; unread: UnreadOb
   const preset = str(row, 'preset').replace(/^(default\b|=)\s*/i, '')
   const computed = row['computed'] === null || row['computed'] === undefined ? undefined : inside(str(row, 'computed'))
   const numbers = row['numbers']
-  const words = str(row, 'words')
+  const comment = words(row)
   return {
     unread,
     column: {
@@ -195,7 +197,7 @@ function columnOf(row: Row, charset: string): { column: Column; unread: UnreadOb
         ? {}
         : { identity: Number(numbers) === 0 ? ('always' as const) : ('by default' as const) }),
       ...(computed === undefined ? {} : { generated: computed }),
-      ...(words === '' ? {} : { comment: words })
+      ...(comment === '' ? {} : { comment })
     }
   }
 }
@@ -277,7 +279,7 @@ async function dependents(query: RunQuery, tables: readonly string[]): Promise<O
      FROM RDB$TRIGGERS WHERE coalesce(RDB$SYSTEM_FLAG, 0) = 0 AND RDB$RELATION_NAME IS NOT NULL ORDER BY RDB$RELATION_NAME, RDB$TRIGGER_SEQUENCE`
   )
   const comment = (what: string, row: Row) =>
-    str(row, 'words') === '' ? [] : [`COMMENT ON ${what} ${quote(str(row, 'name'))} IS ${literal(str(row, 'words'))}`]
+    words(row) === '' ? [] : [`COMMENT ON ${what} ${quote(str(row, 'name'))} IS ${literal(words(row))}`]
   return [
     ...tables.flatMap((name): OpaqueObject[] => {
       const [first, ...more] = rights(name).flatMap(grant)

@@ -44,6 +44,14 @@ export function firebirdProfile(version: string): EngineProfile {
     },
     // "String Literals", "Comments"; SET TERM is a command of isql.
     lexis: { nameQuotes: ['"'], alternativeText: true, bodies: 'psql', delimiterCommand: 'set term' },
+    // Its descriptions are of a character set of three bytes before 4.0 ("System Tables", UNICODE_FSS): of a character that
+    // takes four, they show the last 16 bits (seen, 3.0).
+    ...(old
+      ? {
+          told: (text: string) =>
+            text.replace(/[\u{10000}-\u{10ffff}]/gu, (one) => String.fromCodePoint((one.codePointAt(0) ?? 0) & 0xffff))
+        }
+      : {}),
     reads: ['select', 'with'],
     features: {
       // A change of structure can be rolled back, but the rest of its transaction sees it only in part: until it is

@@ -49,6 +49,8 @@ export const mariadbProfile = (version: string): EngineProfile => ({
     quoteMark: '`'
   },
   lexis: mariadbLexis,
+  // Its descriptions are printed in utf8mb3: a character of four bytes as `?`, in conditions one for each byte (seen, 10.11).
+  told: (text) => text.replace(/[?\u{10000}-\u{10ffff}]+/gu, '?'),
   reads: ['select', 'with', 'values', 'show', 'describe', 'desc', 'explain'],
   features: {
     transactionalDdl: false,
