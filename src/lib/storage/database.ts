@@ -2,6 +2,7 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
 import type { Catalog } from '../core/catalog'
 import type { Migration } from '../core/plan'
+import { StorageError, storageError } from './trouble'
 
 /** The head of a design; its objects are kept one by one. */
 export interface DesignHead {
@@ -71,8 +72,42 @@ interface Schema extends DBSchema {
 
 let opened: Promise<IDBPDatabase<Schema>> | undefined
 
+/** What this browser keeps. Rejects with a `StorageError`; asked again, it tries again. */
 export function database(): Promise<IDBPDatabase<Schema>> {
-  opened ??= openDB<Schema>('ramblet', 2, {
+  if (!opened) {
+    const opening = open()
+    opened = opening
+    opening.catch(() => forget(opening))
+  }
+  return opened
+}
+
+function forget(one: Promise<unknown> | undefined) {
+  if (opened === one) opened = undefined
+}
+
+const open = (): Promise<IDBPDatabase<Schema>> =>
+  new Promise((resolve, reject) => {
+    // Some browsers say of a private window that it is in no state to open anything.
+    const failed = (error: unknown) => reject(isNoState(error) ? new StorageError('denied') : storageError(error))
+    try {
+      make(() => failed(new StorageError('blocked'))).then(resolve, failed)
+    } catch (error) {
+      failed(error)
+    }
+  })
+
+const isNoState = (error: unknown) => error instanceof DOMException && error.name === 'InvalidStateError'
+
+const make = (onblocked: () => void) =>
+  openDB<Schema>('ramblet', 2, {
+    blocked: onblocked,
+    // A newer one wants to change what is kept: this one lets go, and what it is asked from then on fails as too old.
+    blocking: (_now, _wanted, event) => {
+      forget(opened)
+      ;(event.target as IDBDatabase).close()
+    },
+    terminated: () => forget(opened),
     upgrade(db, before) {
       if (before < 1) {
         db.createObjectStore('designs', { keyPath: 'id' })
@@ -87,5 +122,3 @@ export function database(): Promise<IDBPDatabase<Schema>> {
       db.createObjectStore('queries', { autoIncrement: true }).createIndex('target', 'target')
     }
   })
-  return opened
-}

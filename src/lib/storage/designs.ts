@@ -1,10 +1,11 @@
 // Designs in the browser's own database. A save writes only the objects that changed.
-import { COLLECTIONS, type CollectionName, type Design } from '../core/design'
+import { COLLECTIONS, printDesign, type CollectionName, type Design, type Pieces } from '../core/design'
 import { readDesign } from '../core/derive'
-import { printDesign } from '../core/design'
-import type { Result } from '../core/notice'
+import { failed, type Result } from '../core/notice'
 import { targetKey } from './targets'
 import { database, type DesignHead } from './database'
+import { storageError } from './trouble'
+import { forgetUnsaved } from './unsaved'
 
 const collections = Object.keys(COLLECTIONS) as CollectionName[]
 const range = (id: string) => IDBKeyRange.bound([id], [id, []])
@@ -14,8 +15,15 @@ export async function listDesigns(): Promise<DesignHead[]> {
   return heads.sort((a, b) => b.changedAt - a.changedAt)
 }
 
+interface Loaded {
+  readonly design: Result<Design>
+  readonly revision: number
+  /** As it stands, whatever is wrong with it. */
+  readonly pieces: Pieces
+}
+
 /** A design as it was last saved, checked as strictly as a file would be; nothing when there is none. */
-export async function loadDesign(id: string): Promise<{ design: Result<Design>; revision: number } | undefined> {
+export async function loadDesign(id: string): Promise<Loaded | undefined> {
   const db = await database()
   const tx = db.transaction(['designs', 'objects'])
   const head = await tx.objectStore('designs').get(id)
@@ -24,51 +32,69 @@ export async function loadDesign(id: string): Promise<{ design: Result<Design>; 
     tx.objectStore('objects').getAllKeys(range(id)),
     tx.objectStore('objects').getAll(range(id))
   ])
-  const design: Record<string, unknown> = { id, name: head.name, settings: head.settings }
-  for (const collection of collections) {
-    const own = keys.flatMap(([, name, key], i) => (name === collection ? [[key, values[i]] as const] : []))
-    design[collection] = Object.fromEntries(own)
+  const held = (collection: CollectionName) =>
+    keys.flatMap(([, name, key], i) => (name === collection ? [[key, values[i]] as const] : []))
+  const objects = Object.fromEntries(collections.map((name) => [name, held(name).map(([, value]) => value)]))
+  const pieces: Pieces = { id, name: head.name, settings: head.settings, objects }
+  const design = { ...pieces, ...Object.fromEntries(collections.map((name) => [name, Object.fromEntries(held(name))])) }
+  return { design: gate(design as unknown as Design), revision: head.revision, pieces }
+}
+
+/** The printer and the reader of files are the one gate that a stored design passes too. */
+function gate(design: Design): Result<Design> {
+  try {
+    return readDesign(printDesign(design))
+  } catch {
+    return failed('file-shape', 'What is kept of this design is no design.')
   }
-  // The printer and the reader of files are the one gate that a stored design passes too.
-  return { design: readDesign(printDesign(design as Design)), revision: head.revision }
 }
 
 /**
- * Saves a design; `before` is what was saved last, so that only what changed is written. Refuses, and returns nothing,
- * when somebody else has saved since `revision`.
+ * Saves a design; `before` is what was saved last, so that only what changed is written; `revision` is what it was then, 0
+ * for a new one. Refuses when somebody else has saved since (`elsewhere`), or removed it (`removed`). Rejects with a
+ * `StorageError`.
  */
 export async function saveDesign(
   design: Design,
   before: Design | undefined,
   revision: number
-): Promise<number | undefined> {
+): Promise<number | 'elsewhere' | 'removed'> {
   const db = await database()
   const tx = db.transaction(['designs', 'objects'], 'readwrite')
   const head = await tx.objectStore('designs').get(design.id)
-  if (head && head.revision !== revision) return undefined
+  if (!head && revision > 0) return 'removed'
+  if (head && head.revision !== revision) return 'elsewhere'
   const objects = tx.objectStore('objects')
   for (const collection of collections) {
     const [now, was] = [design[collection], before?.[collection] ?? {}]
     if (now === was) continue
     for (const [id, object] of Object.entries(now))
-      if (object !== was[id]) void objects.put(object, [design.id, collection, id])
-    for (const id of Object.keys(was)) if (!(id in now)) void objects.delete([design.id, collection, id])
+      if (object !== was[id]) quiet(objects.put(object, [design.id, collection, id]))
+    for (const id of Object.keys(was)) if (!(id in now)) quiet(objects.delete([design.id, collection, id]))
   }
   const next = revision + 1
-  void tx.objectStore('designs').put({
-    id: design.id,
-    name: design.name,
-    settings: design.settings,
-    changedAt: Date.now(),
-    entities: Object.keys(design.entities).length,
-    revision: next
+  quiet(
+    tx.objectStore('designs').put({
+      id: design.id,
+      name: design.name,
+      settings: design.settings,
+      changedAt: Date.now(),
+      entities: Object.keys(design.entities).length,
+      revision: next
+    })
+  )
+  await tx.done.catch((error: unknown) => {
+    throw storageError(tx.error ?? error)
   })
-  await tx.done
   return next
 }
 
+/** What is refused is told by its transaction. */
+const quiet = (request: Promise<unknown>) => void request.catch(() => undefined)
+
 /** Removes a design and everything kept for its targets, those it had before too. */
 export async function removeDesign(id: string): Promise<void> {
+  forgetUnsaved(id)
   const db = await database()
   const tx = db.transaction(['designs', 'objects', 'dumps', 'agreed', 'runs', 'entries', 'queries'], 'readwrite')
   const targets = IDBKeyRange.bound(targetKey(id, ''), targetKey(id, '\uffff'))

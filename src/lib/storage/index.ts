@@ -1,6 +1,8 @@
 export type { DesignHead, QueryRecord, RunEntry, RunRecord } from './database'
 export { listDesigns, loadDesign, removeDesign, saveDesign } from './designs'
 export { Saver } from './saver'
+export { StorageError, storageError } from './trouble'
+export { forgetUnsaved, keepUnsaved, unsavedOf } from './unsaved'
 export { openFile, saveFile } from './files'
 export { appendEntry, entriesOf, listQueries, listRuns, recordQuery, saveRun } from './runs'
 export { loadAgreed, loadDump, saveAgreed, saveDump, targetKey } from './targets'

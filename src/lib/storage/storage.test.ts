@@ -5,7 +5,8 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { harbour } from '../../../demo/harbour'
 import { edits, type Make } from '../../../tests/support/designs'
-import { edit, newDesign, newEntity, printDesign, type Design } from '../core/design'
+import { mendDesign, readDesign } from '../core/derive'
+import { COLLECTIONS, edit, newDesign, newEntity, printDesign, type Design } from '../core/design'
 import {
   appendEntry,
   entriesOf,
@@ -37,6 +38,8 @@ const run = (id: string, target: string, startedAt: number): RunRecord => ({
   migration
 })
 
+const first = async (design: Design) => Number(await saveDesign(design, undefined, 0))
+
 async function loaded(id: string): Promise<{ text: string; revision: number }> {
   const found = await loadDesign(id)
   if (!found?.design.ok) throw new Error(`${id} cannot be read`)
@@ -47,7 +50,7 @@ describe('a design', () => {
   it('loses no edit that is made while a save is still under way', async () => {
     const id = 'des_slow'
     let design: Design = { ...harbour(), id }
-    const revision = (await saveDesign(design, undefined, 0)) ?? -1
+    const revision = await first(design)
     const saver = new Saver(design, revision)
     const named = (name: string) => (design = edit(design, { kind: 'design.set', set: { name } }))
     named('one')
@@ -71,11 +74,11 @@ describe('a design', () => {
       fc.asyncProperty(fc.array(edits, { maxLength: 4 }), async (rounds) => {
         const id = `des_${count++}`
         let design: Design = { ...harbour(), id }
-        let revision = (await saveDesign(design, undefined, 0)) ?? -1
+        let revision = await first(design)
         for (const makes of rounds) {
           const before = design
           design = makes.reduce((d: Design, make: Make) => edit(d, make(d)), design)
-          revision = (await saveDesign(design, before, revision)) ?? -1
+          revision = Number(await saveDesign(design, before, revision))
           expect(await loaded(id)).toEqual({ text: printDesign(design), revision })
         }
         expect(revision).toBe(1 + rounds.length)
@@ -86,15 +89,52 @@ describe('a design', () => {
 
   it('is not written over what another tab has saved since', async () => {
     const design = { ...newDesign('Tidewell'), id: 'des_tabs' }
-    const revision = (await saveDesign(design, undefined, 0)) ?? -1
+    const revision = await first(design)
     const [here, there] = ['Berth', 'Buoy'].map((name) =>
       edit(design, { kind: 'entity.add', entity: newEntity(name) })
     ) as [Design, Design]
     expect(await saveDesign(there, design, revision)).toBe(revision + 1)
     const kept = await loaded(design.id)
-    expect(await saveDesign(here, design, revision)).toBeUndefined()
+    expect(await saveDesign(here, design, revision)).toBe('elsewhere')
     expect(await loaded(design.id)).toEqual(kept)
     expect(kept.text).toContain('Buoy')
+  })
+
+  it('that somebody has removed is not written in part, and can be stored whole again', async () => {
+    const design = { ...harbour(), id: 'des_gone' }
+    const saver = new Saver(design, await first(design))
+    await removeDesign(design.id)
+    const changed = edit(design, { kind: 'design.set', set: { name: 'still here' } })
+    expect(await saver.save(() => changed)).toBe('removed')
+    expect(await loadDesign(design.id)).toBeUndefined()
+    const anew = Saver.anew(changed)
+    expect(await anew.save(() => changed)).toBe('saved')
+    expect((await loaded(design.id)).text).toBe(printDesign(changed))
+    expect(await anew.save(() => changed)).toBe('unchanged')
+  })
+
+  it('of which any one record is damaged can be read but for it, and all of it as it stands', async () => {
+    const design = { ...harbour(), id: 'des_broken' }
+    const keys = Object.entries(COLLECTIONS).flatMap(([collection]) =>
+      Object.keys(design[collection as keyof typeof COLLECTIONS]).map((id) => [design.id, collection, id] as const)
+    )
+    for (const [, collection, id] of keys) {
+      await removeDesign(design.id)
+      await first(design)
+      await (await database()).put('objects', { id, name: 'torn' }, [design.id, collection, id])
+      const found = await loadDesign(design.id)
+      expect(found?.design.ok, `${collection} ${id}`).toBe(false)
+      const { design: rest, left } = mendDesign(found?.pieces ?? { id: '', name: '', settings: '', objects: {} })
+      expect(left.length).toBeGreaterThan(0)
+      const again = readDesign(printDesign(rest))
+      expect(again.ok && printDesign(again.value)).toBe(printDesign(rest))
+      // What does not hang on it is there, as it was.
+      const there = (Object.keys(COLLECTIONS) as (keyof typeof COLLECTIONS)[]).flatMap((name) =>
+        Object.keys(rest[name])
+      )
+      expect(there.length).toBeGreaterThan(keys.length - 16)
+      expect(there).not.toContain(id)
+    }
   })
 
   it('stands on the shelf with its name and size, the last changed first', async () => {

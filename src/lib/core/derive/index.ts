@@ -7,5 +7,5 @@ export {
   type LogicalForeignKey,
   type LogicalModel
 } from './logical'
-export { ownText, readDesign, whyNeverWhole } from './open'
+export { mendDesign, ownText, readDesign, whyNeverWhole } from './open'
 export { parseDefault } from './values'

@@ -1,7 +1,7 @@
 // A design from outside, or what a person types: texts of an engine's own language that no engine would take as whole are
 // refused before they are in a design. One that some engine takes is told for the targets that do not (`whole.ts`).
 import type { PlacedObject } from '../catalog'
-import { parseDesign, type Design, type Entity, type Target } from '../design'
+import { mend, parseDesign, type Design, type Entity, type Mended, type Pieces, type Target } from '../design'
 import { ENGINES, dialect } from '../dialects'
 import type { Notice, Result } from '../notice'
 import { whyNotWhole } from '../sql'
@@ -25,6 +25,32 @@ export const ownText = (type: NeutralType, preset?: string): string[] => {
 
 /** `parseDesign`, and what stands in it in an engine's own language is whole (error: `text-not-whole`). */
 export const readDesign = (file: string): Result<Design> => parseDesign(file, notWhole)
+
+/** The largest design that can be read of what is damaged, and what was left out of it. */
+export function mendDesign(pieces: Pieces): Mended {
+  const { design, left } = mend(pieces)
+  const broken = notWhole(design)
+  const bad = new Set(broken.map(({ where }) => where))
+  const fine = <T extends { readonly id: string }>({ id }: T) => !bad.has(id)
+  const entities = Object.entries(design.entities).map(([id, entity]) => {
+    const { rules } = entity
+    const attributes = entity.attributes.map((attribute) => {
+      const { default: preset, ...rest } = attribute
+      const type: NeutralType = rest.type.kind === 'native' ? { kind: 'text' } : rest.type
+      return fine(attribute)
+        ? attribute
+        : { ...rest, type, ...(preset === undefined || preset.startsWith('(') ? {} : { default: preset }) }
+    })
+    return [id, { ...entity, attributes, rules: rules.filter(fine) } as Entity] as const
+  })
+  const targets = Object.entries(design.targets).map(([id, target]) => {
+    const { departures: _departures, extras: _extras, ...rest } = target
+    return [id, fine(target) ? target : rest] as const
+  })
+  const mended = { ...design, entities: Object.fromEntries(entities), targets: Object.fromEntries(targets) }
+  const told = broken.map((n): Notice => ({ ...n, severity: 'warning', message: `Left out: ${n.message}` }))
+  return { design: broken.length === 0 ? design : mended, left: [...left, ...told] }
+}
 
 function notWhole(design: Design): Notice[] {
   const texts = [

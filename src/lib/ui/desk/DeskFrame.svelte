@@ -3,18 +3,21 @@
   import type { Snippet } from 'svelte'
   import { onMount } from 'svelte'
   import { resolve } from '$app/paths'
-  import { Desk } from './desk.svelte'
+  import { Desk, type Unread } from './desk.svelte'
   import OpenDesk from './OpenDesk.svelte'
   import Trail from './Trail.svelte'
+  import Unreadable from './Unreadable.svelte'
 
   const { id, children }: { id: string; children: Snippet } = $props()
   let desk = $state.raw<Desk>()
+  let unread = $state.raw<Unread>()
   let failure = $state('')
 
   onMount(async () => {
     const opened = await Desk.open(id)
     if (opened instanceof Desk) desk = opened
-    else failure = opened.error
+    else if (typeof opened === 'string') failure = opened
+    else unread = opened
   })
 </script>
 
@@ -23,10 +26,10 @@
 {:else}
   <div class="flex h-dvh flex-col">
     <Trail />
-    <main class="p-8">
-      {#if failure}
+    <main class="max-w-3xl p-8">
+      {#if failure || unread}
         <h1 class="text-xl font-semibold">This design cannot be opened</h1>
-        <p class="mt-2" role="alert">{failure}</p>
+        {#if unread}<Unreadable {unread} />{:else}<p class="mt-2" role="alert">{failure}</p>{/if}
         <a class="mt-4 inline-block underline" href={resolve('/')}>Back to the shelf</a>
       {:else}
         <p class="text-soft" role="status">Opening …</p>

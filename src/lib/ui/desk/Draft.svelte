@@ -38,7 +38,13 @@
     event.preventDefault()
     share = Math.max(0, Math.min(100, share + by))
   }
-  const said = { saved: 'saved', saving: 'saving …', elsewhere: 'changed in another tab', failed: 'not saved' } as const
+  const said = {
+    saved: 'saved',
+    saving: 'saving …',
+    elsewhere: 'changed in another tab',
+    removed: 'removed in another tab',
+    failed: 'not saved'
+  } as const
 </script>
 
 {#snippet lenses(side: 'left' | 'right', chosen: Lens)}
@@ -57,7 +63,7 @@
     </div>
     {#if side === 'right' || share === 100}
       <span class="ml-auto truncate text-xs text-soft" aria-live="polite"
-        >{entityCount(desk.design)} · {said[desk.saved]}</span
+        >{entityCount(desk.design)} · {said[desk.keeper.state]}</span
       >
     {/if}
     {#if share === 0 || share === 100}

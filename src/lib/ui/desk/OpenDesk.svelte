@@ -8,6 +8,7 @@
   import { printDesign } from '../../core/design'
   import { saveFile } from '../../storage'
   import Find from '../find/Find.svelte'
+  import KeepingLine from './KeepingLine.svelte'
   import { provideDesk, type Desk } from './desk.svelte'
   import TargetLine from './TargetLine.svelte'
   import { theme } from './theme.svelte'
@@ -50,7 +51,7 @@
   onMount(() => {
     void desk.lookAtAll()
     // Nothing typed is lost when the tab goes.
-    const flush = () => void desk.save()
+    const flush = () => desk.keeper.leave()
     addEventListener('pagehide', flush)
     document.addEventListener('visibilitychange', flush)
     return () => {
@@ -87,21 +88,7 @@
     onredo={desk.history.future.length > 0 ? () => desk.redo() : undefined}
     onsave={toFile}
   />
-  {#if desk.saved === 'elsewhere' || desk.saved === 'failed'}
-    <p role="alert" class="flex items-center gap-3 bg-brick-tint px-4 py-1.5 text-[13px] text-error">
-      {desk.saved === 'elsewhere'
-        ? 'This design was changed in another tab. What you change here is not kept: save it to a file, or load what the other tab has.'
-        : 'The browser refused to keep this design. Save it to a file.'}
-      <button class="font-semibold underline" onclick={toFile}>Save to a file</button>
-      <button class="font-semibold underline" onclick={() => location.reload()}>Load again</button>
-    </p>
-  {/if}
-  {#if !desk.pen.here}
-    <p role="status" class="flex items-center gap-3 bg-sea-tint px-4 py-1.5 text-[13px]">
-      Another tab writes this design; this one follows what it saves, and changes nothing.
-      <button class="font-semibold underline" onclick={() => desk.pen.take()}>Write here instead</button>
-    </p>
-  {/if}
+  <KeepingLine {desk} />
   <main class="flex min-h-0 flex-1 flex-col">{@render children()}</main>
   <TargetLine />
 </div>

@@ -13,13 +13,16 @@ import {
   type Edit,
   type Entity,
   type History,
-  type Link
+  type Link,
+  type Pieces
 } from '../../core/design'
-import { loadAgreed, loadDesign, saveAgreed, Saver, targetKey } from '../../storage'
+import type { Notice } from '../../core/notice'
+import { loadAgreed, loadDesign, saveAgreed, storageError, targetKey } from '../../storage'
 import { coreWorker, type Compared, type Sides } from '../../workers'
 import { connect } from '../databases/connect'
 import { STILL_OPEN } from '../../live'
 import { isSignedIn } from '../databases/remote'
+import { Keeper } from './keeper.svelte'
 import { Pen } from './pen.svelte'
 
 export type Selection =
@@ -39,20 +42,23 @@ export interface TargetStatus {
   readonly message?: string
 }
 
-const SAVE_PAUSE = 250
+/** A design that is kept and cannot be read whole. */
+export interface Unread {
+  readonly notices: readonly Notice[]
+  readonly pieces: Pieces
+}
+
 const COMPARE_PAUSE = 350
 
 export class Desk {
   history = $state.raw<History>() as History
   selection = $state.raw<Selection | undefined>(undefined)
-  saved = $state<'saved' | 'saving' | 'elsewhere' | 'failed'>('saved')
   /** The target whose script and types are shown. */
   targetId = $state<string | undefined>(undefined)
   readonly status = new SvelteMap<string, TargetStatus>()
   private readonly confirmed = new Map<string, readonly ConfirmedRename[]>()
 
-  private readonly saver: Saver
-  private saveTimer: ReturnType<typeof setTimeout> | undefined
+  readonly keeper: Keeper
   private compareTimer: ReturnType<typeof setTimeout> | undefined
 
   /** Who writes this design, when several tabs have it open. */
@@ -60,35 +66,49 @@ export class Desk {
 
   constructor(design: Design, revision: number) {
     this.history = begin(design)
-    this.saver = new Saver(design, revision)
+    this.keeper = new Keeper(
+      design,
+      revision,
+      () => this.design,
+      () => this.pen.saved()
+    )
     this.targetId = Object.keys(design.targets)[0]
-    this.pen = new Pen(`ramblet design ${design.id}`, {
+    this.pen = new Pen(design.id, {
       onsaved: () => void this.follow(),
-      ongive: () => this.save(),
+      ongive: () => this.keeper.now(),
       ontake: () => this.follow()
     })
+    const left = this.keeper.left()
+    if (left) this.replace(left)
+  }
+
+  /** Another state of the design takes its place, and can be undone. */
+  replace(design: Design) {
+    this.keeper.overtaken = undefined
+    const { past, present } = this.history
+    this.moved({ past: [...past, present], present: design, future: [] })
   }
 
   /** Shows what another tab has saved. What was typed here and not kept is never thrown away for it. */
   private async follow() {
-    if (this.design !== this.saver.stored) return
-    const loaded = await loadDesign(this.design.id)
-    if (!loaded?.design.ok || loaded.revision === this.saver.revision) return
-    this.saver.revision = loaded.revision
-    this.saver.stored = loaded.design.value
-    this.history = begin(loaded.design.value)
+    const design = await this.keeper.news()
+    if (!design) return
+    this.history = begin(design)
     this.dropStaleSelection()
     clearTimeout(this.compareTimer)
     this.compareTimer = setTimeout(() => void this.compareAgain(), COMPARE_PAUSE)
   }
 
-  static async open(id: string): Promise<Desk | { error: string }> {
-    const loaded = await loadDesign(id)
-    if (!loaded)
-      return { error: 'There is no such design in this browser. It may have been removed, or it is in another one.' }
-    const { design, revision } = loaded
-    if (!design.ok) return { error: design.notices.map((notice) => notice.message).join(' ') }
-    return new Desk(design.value, revision)
+  /** The desk of a design, what is wrong with it, or a sentence that says why there is none. */
+  static async open(id: string): Promise<Desk | Unread | string> {
+    try {
+      const loaded = await loadDesign(id)
+      if (!loaded) return 'There is no such design in this browser. It may have been removed, or it is in another one.'
+      const { design, revision, pieces } = loaded
+      return design.ok ? new Desk(design.value, revision) : { notices: design.notices, pieces }
+    } catch (error) {
+      return storageError(error).message
+    }
   }
 
   get design(): Design {
@@ -129,9 +149,7 @@ export class Desk {
     this.dropStaleSelection()
     if (this.targetId === undefined || !this.design.targets[this.targetId])
       this.targetId = Object.keys(this.design.targets)[0]
-    this.saved = 'saving'
-    clearTimeout(this.saveTimer)
-    this.saveTimer = setTimeout(() => void this.save(), SAVE_PAUSE)
+    this.keeper.soon()
     clearTimeout(this.compareTimer)
     this.compareTimer = setTimeout(() => void this.compareAgain(), COMPARE_PAUSE)
   }
@@ -149,19 +167,6 @@ export class Desk {
           ? link !== undefined
           : entity !== undefined && (link !== undefined || entity.attributes.some((a) => a.id === s.row))
     if (!there) this.selection = undefined
-  }
-
-  /** Saves at once; quiet when there is nothing to save. */
-  async save() {
-    clearTimeout(this.saveTimer)
-    try {
-      const how = await this.saver.save(() => this.design)
-      if (how === 'elsewhere') this.saved = 'elsewhere'
-      else if (this.saver.stored === this.design) this.saved = 'saved'
-      if (how === 'saved') this.pen.saved()
-    } catch {
-      this.saved = 'failed'
-    }
   }
 
   /** Opens each embedded database in turn and sees how far it is from the design. */

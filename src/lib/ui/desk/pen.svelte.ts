@@ -6,7 +6,7 @@ interface Message {
 }
 
 interface Holder {
-  /** Somebody else has saved: look again. */
+  /** Somebody else has saved, or removed it: look again. */
   readonly onsaved: () => void
   /** Somebody else wants to write: keep what there is first. */
   readonly ongive: () => Promise<void>
@@ -14,17 +14,34 @@ interface Holder {
   readonly ontake: () => Promise<void>
 }
 
+const nameOf = (design: string) => `ramblet design ${design}`
+
+/** Tells whoever has a design open that it is gone. */
+export function tellRemoved(design: string) {
+  const channel = new BroadcastChannel(nameOf(design))
+  channel.postMessage({ kind: 'saved' } satisfies Message)
+  channel.close()
+}
+
+/** Whether a tab has a design open. */
+export async function isOpen(design: string): Promise<boolean> {
+  const { held = [] } = await navigator.locks.query()
+  return held.some(({ name }) => name === nameOf(design))
+}
+
 export class Pen {
   here = $state(true)
+  private readonly name: string
   private readonly channel: BroadcastChannel
   private release: (() => void) | undefined
   private closed = false
 
   constructor(
-    private readonly name: string,
+    design: string,
     private readonly holder: Holder
   ) {
-    this.channel = new BroadcastChannel(name)
+    this.name = nameOf(design)
+    this.channel = new BroadcastChannel(this.name)
     this.channel.onmessage = (event: MessageEvent<Message>) => void this.hear(event.data)
     void this.claim()
   }

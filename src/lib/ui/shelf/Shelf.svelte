@@ -7,7 +7,16 @@
   import { freeName, newDesign, newId, type Design } from '../../core/design'
   import { readDesign } from '../../core/derive'
   import type { Notice } from '../../core/notice'
-  import { listDesigns, loadDesign, openFile, removeDesign, saveDesign, type DesignHead } from '../../storage'
+  import {
+    listDesigns,
+    loadDesign,
+    openFile,
+    removeDesign,
+    saveDesign,
+    storageError,
+    type DesignHead
+  } from '../../storage'
+  import { isOpen, tellRemoved } from '../desk/pen.svelte'
   import Trail from '../desk/Trail.svelte'
   import { count } from '../desk/words'
   import { offerDemo } from './demo'
@@ -16,53 +25,77 @@
   let notices = $state<readonly Notice[]>([])
   let fileName = $state('')
   let removing = $state<string>()
+  let openElsewhere = $state(false)
+  let trouble = $state('')
 
-  onMount(async () => {
-    await offerDemo()
-    heads = await listDesigns()
-  })
+  /** Reads the shelf again; what the browser refuses is said. */
+  const look = () =>
+    tried(async () => {
+      await offerDemo()
+      heads = await listDesigns()
+    })
+
+  onMount(look)
+
+  async function tried(work: () => Promise<unknown>) {
+    trouble = ''
+    try {
+      await work()
+    } catch (error) {
+      trouble = storageError(error).message
+    }
+  }
 
   const open = (id: string) => goto(resolve('/design/[id]', { id }))
 
-  async function create() {
-    const design = newDesign(
-      freeName(
-        'New design',
-        (heads ?? []).map((head) => head.name)
+  const create = () =>
+    tried(async () => {
+      const design = newDesign(
+        freeName(
+          'New design',
+          (heads ?? []).map((head) => head.name)
+        )
       )
-    )
-    await saveDesign(design, undefined, 0)
-    await open(design.id)
+      await saveDesign(design, undefined, 0)
+      await open(design.id)
+    })
+
+  const fromFile = () =>
+    tried(async () => {
+      notices = []
+      const file = await openFile('.ramblet,.json,application/json')
+      if (!file) return
+      fileName = file.name
+      const read = readDesign(await file.text())
+      if (!read.ok) return void (notices = read.notices)
+      const there = await loadDesign(read.value.id)
+      // The same design twice on the shelf stays two designs: the file gets an identity of its own.
+      const design: Design = there
+        ? {
+            ...read.value,
+            id: newId('des'),
+            name: freeName(
+              read.value.name,
+              (heads ?? []).map((h) => h.name)
+            )
+          }
+        : read.value
+      await saveDesign(design, undefined, 0)
+      await open(design.id)
+    })
+
+  async function ask(id: string) {
+    openElsewhere = await isOpen(id)
+    removing = id
   }
 
-  async function fromFile() {
-    notices = []
-    const file = await openFile('.ramblet,.json,application/json')
-    if (!file) return
-    fileName = file.name
-    const read = readDesign(await file.text())
-    if (!read.ok) return void (notices = read.notices)
-    const there = await loadDesign(read.value.id)
-    // The same design twice on the shelf stays two designs: the file gets an identity of its own.
-    const design: Design = there
-      ? {
-          ...read.value,
-          id: newId('des'),
-          name: freeName(
-            read.value.name,
-            (heads ?? []).map((h) => h.name)
-          )
-        }
-      : read.value
-    await saveDesign(design, undefined, 0)
-    await open(design.id)
-  }
-
-  async function remove(id: string) {
-    await removeDesign(id)
-    removing = undefined
-    heads = await listDesigns()
-  }
+  const remove = (id: string) =>
+    tried(async () => {
+      await removeDesign(id)
+      tellRemoved(id)
+      removing = undefined
+      heads = await listDesigns()
+    })
   const when = (at: number) => new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 </script>
 
@@ -97,7 +130,15 @@
           </ul>
         </div>
       {/if}
-      {#if heads === undefined}
+      {#if trouble}
+        <div role="alert" class="mt-4 rounded-md border border-error bg-brick-tint px-4 py-3 text-error">
+          <p>{trouble}</p>
+          <button class="mt-1 font-semibold underline" onclick={look}>Try again</button>
+        </div>
+      {/if}
+      {#if heads === undefined && trouble}
+        <p class="mt-8 text-soft">The shelf cannot be seen.</p>
+      {:else if heads === undefined}
         <p class="mt-8 text-soft" role="status">Looking …</p>
       {:else}
         <ul class="mt-6 divide-y divide-line rounded-md border border-line bg-base-100">
@@ -110,7 +151,9 @@
                 >
               </a>
               {#if removing === head.id}
-                <span class="text-[13px]">Remove it with its embedded databases?</span>
+                <span class="text-[13px]"
+                  >{openElsewhere ? 'It is open in another tab. ' : ''}Remove it with its embedded databases?</span
+                >
                 <button
                   class="rounded bg-error px-2.5 py-1 text-[13px] font-semibold text-error-content"
                   onclick={() => remove(head.id)}>Remove</button
@@ -123,7 +166,7 @@
                 <button
                   class="rounded p-1.5 text-soft hover:bg-base-300 hover:text-error"
                   aria-label="Remove {head.name}"
-                  onclick={() => (removing = head.id)}><Trash size={15} aria-hidden="true" /></button
+                  onclick={() => void ask(head.id)}><Trash size={15} aria-hidden="true" /></button
                 >
               {/if}
             </li>
