@@ -87,18 +87,18 @@ describe.each(cases)('$engine', ({ engine, version, on, open }) => {
             if (tries === 0) proxy.cutAfter(at)
             const { how } = await runMigration(migration, live, dialect, {
               recorded,
-              onBegin: async (id) => {
+              onBegin: async (ids) => {
                 if (tries === 0) begins = Math.min(begins, proxy.passed)
-                begun = id
-                recorded.set(id, 'begun')
+                begun = ids[0] ?? 0
+                for (const id of ids) recorded.set(id, 'begun')
               },
-              onResult: (step, result) => {
-                if (result.state !== 'unknown') recorded.set(step.group, result.state)
+              onResults: (told) => {
+                for (const { step, result } of told)
+                  if (result.state !== 'unknown') recorded.set(step.group, result.state)
               }
             })
             if (tries === 0 && how === 'complete') whole = true
             if (how === 'complete') break
-            if (how === 'failed') failed++
             if (how === 'failed') failed++
             if (how !== 'unknown') continue
             // A person looks.

@@ -46,7 +46,7 @@ async function inPostgres(live: LiveDatabase) {
     await live.query(`SELECT set_config('search_path', '${path}', false)`)
     const before = await live.catalog()
     const migration = plan(before, compare({ wanted, live: before }, postgres).changes, postgres)
-    const { how } = await runMigration(migration, live, postgres, { onResult: () => undefined })
+    const { how } = await runMigration(migration, live, postgres, { onResults: () => undefined })
     expect(how).toBe('complete')
     expect([await tablesIn('public'), await tablesIn('postgres'), await tablesIn('yard')]).toEqual([
       ['fresh', 'other'],

@@ -1,6 +1,6 @@
 export { LineLost, ROWS_SHOWN, STILL_OPEN } from './database'
 export type { LiveDatabase, QueryOptions, QueryResult, Refusal, RunOptions, StatementOutcome } from './database'
-export { groupStates, runMigration, type Ended, type Recorded, type StepResult } from './run'
+export { groupStates, runMigration, type Ended, type Recorded, type StepResult, type Told } from './run'
 export { mustRead, onlyReads } from './reading'
 export { inTurn } from './turn'
-export { breakLock, openLedger, withoutLedger, type Held, type Ledger } from './ledger'
+export { askLedger, breakLock, openLedger, withoutLedger, type Held, type Ledger, type LedgerLine } from './ledger'

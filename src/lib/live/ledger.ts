@@ -3,7 +3,9 @@
 import type { Catalog, Column, Table } from '../core/catalog'
 import type { Dialect } from '../core/dialects'
 import type { NeutralType } from '../core/types'
+import type { Migration } from '../core/plan'
 import type { LiveDatabase } from './database'
+import type { Recorded } from './run'
 
 const LEDGER = 'ramblet_ledger'
 const LOCK = 'ramblet_lock'
@@ -21,21 +23,34 @@ export interface Held {
 }
 
 export interface LedgerLine {
-  readonly run: string
-  readonly who: string
+  /** The step's id in its run. */
+  readonly step: string
   readonly statement: string
   readonly state: string
   readonly message?: string
 }
 
 export interface Ledger {
-  write(line: LedgerLine): Promise<void>
+  /**
+   * Statements that write lines, to be sent with what they are about: where an engine has transactions of structure, both
+   * are done or none.
+   */
+  lines(lines: readonly LedgerLine[]): readonly string[]
+  /** Writes lines that were not sent with what they are about. */
+  write(lines: readonly LedgerLine[]): Promise<void>
   /** Gives the lock back. */
   release(): Promise<void>
 }
 
-/** Opens the ledger of a database, made when it is not there, and takes its lock; tells who has it when it is taken. */
-export async function openLedger(live: LiveDatabase, dialect: Dialect, who: string): Promise<Ledger | Held> {
+/**
+ * Opens the ledger of a database for a run, made when it is not there, and takes its lock; tells who has it when it is
+ * taken. Lines go on behind those that the run has there already.
+ */
+export async function openLedger(
+  live: LiveDatabase,
+  dialect: Dialect,
+  { who, run }: { readonly who: string; readonly run: string }
+): Promise<Ledger | Held> {
   const [ledger, lock] = [ledgerTable(dialect), lockTable(dialect)]
   const { write } = dialect
   for (const table of [ledger, lock]) {
@@ -59,22 +74,66 @@ export async function openLedger(live: LiveDatabase, dialect: Dialect, who: stri
     if (held) return held
     throw new Error(taken?.error?.message ?? 'The lock could not be taken.')
   }
-  let line = 0
+  await withSteps(live, dialect, ledger)
+  const { rows } = await live.query(
+    `SELECT max(line) FROM ${write.table(ledger.schema, ledger.name)} WHERE run = '${id(run)}'`
+  )
+  let line = Number(rows[0]?.[0] ?? 0)
+  const lines: Ledger['lines'] = (given) =>
+    given.map(({ step, statement, state, message = null }) =>
+      write.insert(ledger, { run, line: ++line, who, at: new Date().toISOString(), statement, state, message, step })
+    )
   return {
-    write: async ({ run, who: by, statement, state, message }) => {
-      const values = {
-        run,
-        line: ++line,
-        who: by,
-        at: new Date().toISOString(),
-        statement,
-        state,
-        message: message ?? null
-      }
-      await must(live, write.insert(ledger, values), true)
+    lines,
+    write: async (given) => {
+      // One by one where the engine takes no more at once.
+      for (const statement of lines(given)) await must(live, statement, true)
     },
     release: () => breakLock(live, dialect, { since })
   }
+}
+
+/**
+ * What the ledger knows of transactions that were begun, never ended, and leave no trace in the structure: one that is
+ * marked is done; where marks are of the transaction itself, one that is not was never done. `recorded` is changed so. Only
+ * for a run that had the ledger all the time; what cannot be asked stays as it is.
+ */
+export async function askLedger(
+  live: LiveDatabase,
+  dialect: Dialect,
+  {
+    run,
+    migration,
+    recorded
+  }: { readonly run: string; readonly migration: Migration; readonly recorded: Map<number, Recorded> }
+): Promise<void> {
+  const cutOff = migration.groups.filter((group) => group.after.length === 0 && recorded.get(group.id) === 'begun')
+  if (cutOff.length === 0) return
+  const { schema, name } = ledgerTable(dialect)
+  const asked = `SELECT step FROM ${dialect.write.table(schema, name)} WHERE run = '${id(run)}' AND state = 'done'`
+  const answer = await live.query(asked).catch(() => undefined)
+  if (!answer) return
+  const marked = new Set(answer.rows.map(([step]) => String(step)))
+  for (const group of cutOff) {
+    const steps = migration.steps.filter((step) => step.group === group.id)
+    if (steps.every((step) => marked.has(step.id))) recorded.set(group.id, 'done')
+    else if (dialect.profile.features.transactionalDdl) recorded.delete(group.id)
+  }
+}
+
+/** A run's id as it may stand in a statement. */
+function id(run: string): string {
+  if (!/^[\w-]+$/.test(run)) throw new Error(`“${run}” is no id of a run.`)
+  return run
+}
+
+/** Ledgers of before did not say which step a line is about. */
+async function withSteps(live: LiveDatabase, dialect: Dialect, ledger: Table) {
+  const { write, alter } = dialect
+  const step = ledger.columns.at(-1)
+  const asked = `SELECT ${write.quote(step?.name ?? '')} FROM ${write.table(ledger.schema, ledger.name)} WHERE 1 = 0`
+  if (!step || (await live.query(asked).then(Boolean, () => false))) return
+  for (const { statement } of alter.addColumn(ledger, step)) await must(live, statement)
 }
 
 /** Takes the lock from him who has had it since then, and from nobody who came after him. */
@@ -133,7 +192,8 @@ const ledgerTable = (dialect: Dialect): Table =>
       ['at', text(30)],
       ['statement', text()],
       ['state', text(20)],
-      ['message', text(), true]
+      ['message', text(), true],
+      ['step', text(40), true]
     ],
     ['run', 'line']
   )

@@ -46,7 +46,7 @@ async function run(migration: Migration, upTo?: number) {
   const results = new Map<string, StepResult>()
   const ended = await runMigration(migration, live, postgres, {
     ...(upTo === undefined ? {} : { upTo }),
-    onResult: (step, result) => void results.set(step.id, result)
+    onResults: (told) => told.forEach(({ step, result }) => results.set(step.id, result))
   })
   return { ended: ended.how, results }
 }
@@ -121,8 +121,8 @@ describe('a run', () => {
     const { how } = await runMigration(migration, live, postgres, {
       lookAfter: 0,
       keepAfter: 0,
-      onResult: async (step, result) => {
-        results.set(step.id, result)
+      onResults: async (told) => {
+        for (const { step, result } of told) results.set(step.id, result)
         // Somebody does by hand what a later step is about, in a form of their own.
         if (results.size === 1) await live.query('CREATE INDEX ix_vessel_name ON vessel (imo)')
       }
@@ -136,20 +136,22 @@ describe('a run', () => {
     await begin(...start.slice(0, 1))
     const migration = await planFrom(wanted)
     const recorded = new Map<number, Recorded>()
-    const go = (onBegin: (group: number) => Promise<void>) =>
+    const go = (onBegin: (groups: readonly number[]) => Promise<void>) =>
       runMigration(migration, live, postgres, {
         recorded,
         keepAfter: Infinity,
-        onBegin: async (group) => {
-          recorded.set(group, 'begun')
-          await onBegin(group)
+        onBegin: async (groups) => {
+          for (const group of groups) recorded.set(group, 'begun')
+          await onBegin(groups)
         },
-        onResult: (step, { state }) => void (state === 'done' && recorded.set(step.group, state))
+        onResults: (told) => {
+          for (const { step, result } of told) if (result.state === 'done') recorded.set(step.group, 'done')
+        }
       })
     const before = kept
     await expect(
-      go(async (group) => {
-        if (group === migration.groups.at(-1)?.id) throw new Error('cut off')
+      go(async (groups) => {
+        if (groups.includes(migration.groups.at(-1)?.id ?? -1)) throw new Error('cut off')
       })
     ).rejects.toThrow('cut off')
     expect([...recorded.values()]).toEqual(['begun', 'begun', 'begun'])

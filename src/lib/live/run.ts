@@ -4,13 +4,19 @@ import { apply, type Catalog, type Change } from '../core/catalog'
 import { difference } from '../core/compare'
 import type { Dialect, Shown } from '../core/dialects'
 import { stepState, type Group, type Migration, type Step } from '../core/plan'
-import type { LiveDatabase, Refusal } from './database'
+import type { LiveDatabase, Refusal, StatementOutcome } from './database'
+import { byGroup, wagons } from './wagons'
 
 export type StepResult =
   | { readonly state: 'done'; readonly time: number; readonly affected: number; readonly before?: boolean }
   | { readonly state: 'failed'; readonly time: number; readonly error: Refusal }
   /** The database shows neither the state before the step nor the one after it, or shows nothing of the step at all. */
   | { readonly state: 'unknown' }
+
+export interface Told {
+  readonly step: Step
+  readonly result: StepResult
+}
 
 /** What is known of a transaction from the record of the run. */
 export type Recorded = 'begun' | 'done' | 'failed'
@@ -20,10 +26,12 @@ export interface MigrationOptions {
   readonly recorded?: ReadonlyMap<number, Recorded>
   /** Run no further than this transaction. */
   readonly upTo?: number
-  /** Told, and waited for, before a transaction begins. */
-  readonly onBegin?: (group: number) => Promise<void>
-  /** Told of each step as it ends, and waited for; a step is told done only when the database has kept it. */
-  readonly onResult: (step: Step, result: StepResult) => Promise<void> | void
+  /** Told, and waited for, before transactions begin. */
+  readonly onBegin?: (groups: readonly number[]) => Promise<void>
+  /** Told of steps as they end, and waited for; a step is told done only when the database has kept it. */
+  readonly onResults: (told: readonly Told[]) => Promise<void> | void
+  /** Statements that mark steps as done in the database itself: sent in their transaction, where an engine has such. */
+  readonly marks?: (steps: readonly Step[]) => readonly string[]
   /** Asked between transactions. */
   readonly cancelled?: () => boolean
   /**
@@ -49,7 +57,8 @@ export async function runMigration(
     recorded = new Map(),
     upTo = Infinity,
     onBegin,
-    onResult,
+    onResults,
+    marks,
     cancelled,
     lookAfter = 2000,
     keepAfter = 2000
@@ -60,81 +69,114 @@ export async function runMigration(
   await live.settled?.()
   let catalog = await live.catalog()
   const states = groupStates(migration, catalog, dialect, recorded)
+  const groups = byGroup(migration)
+  const stepsIn = (some: readonly Group[]) => some.flatMap(({ id }) => groups.get(id) ?? [])
   const done = new Set([...states].filter(([, state]) => state === 'done').map(([id]) => id))
-  for (const group of migration.groups)
-    if (done.has(group.id) && recorded.get(group.id) !== 'done')
-      for (const step of stepsOf(migration, group))
-        await onResult(step, { state: 'done', time: 0, affected: 0, before: true })
+  const found = migration.groups.filter(({ id }) => done.has(id) && recorded.get(id) !== 'done')
+  const before: StepResult = { state: 'done', time: 0, affected: 0, before: true }
+  if (found.length > 0) await onResults(stepsIn(found).map((step) => ({ step, result: before })))
   const left = migration.groups.filter((group) => !done.has(group.id) && group.id <= upTo)
   const unclear = left.find((group) => states.get(group.id) === 'unknown')
   if (left.length === 0) return { how: migration.groups.length === done.size ? 'complete' : 'stopped' }
   const changes = foreign(migration, catalog, done, dialect)
   if (unclear && (recorded.has(unclear.id) || changes.length === 0)) {
-    for (const step of stepsOf(migration, unclear)) await onResult(step, { state: 'unknown' })
+    await onResults(stepsIn([unclear]).map((step) => ({ step, result: { state: 'unknown' } })))
     return { how: 'unknown' }
   }
   if (changes.length > 0) return { how: 'changed', changes }
 
   let looked = performance.now()
   let kept = looked
-  let untold: { readonly step: Step; readonly result: StepResult }[] = []
+  let untold: Told[] = []
   /** Tells of steps once the database has kept what they did. */
   const tell = async () => {
     await live.keep?.()
     kept = performance.now()
     const now = untold
     untold = []
-    for (const { step, result } of now) await onResult(step, result)
+    if (now.length > 0) await onResults(now)
   }
+  const { transactionalDdl } = dialect.profile.features
+  /** Sends what is one transaction, and notes what became of it. */
+  const send = async (some: readonly Group[], later: boolean): Promise<boolean> => {
+    const steps = stepsIn(some)
+    const statements = steps.map((step) => step.statement)
+    const marking = transactionalDdl && marks ? marks(steps) : []
+    const outcomes = await live.run([...statements, ...marking], { later })
+    const refused = outcomes.findIndex((outcome) => !outcome.ok)
+    if (refused >= 0) {
+      // One by one, it is known which of them stands in the way, and the others are done.
+      if (some.length > 1) {
+        for (const group of some) if (!(await send([group], later))) return false
+        return true
+      }
+      untold.push(...refusal(steps, outcomes, refused))
+      return false
+    }
+    for (const [i, step] of steps.entries()) {
+      const { time = 0, affected = 0 } = outcomes[i] ?? {}
+      untold.push({ step, result: { state: 'done', time, affected } })
+    }
+    for (const { id } of some) done.add(id)
+    const effects = steps.flatMap((step) => step.effects)
+    catalog = apply(effects, catalog, dialect.write)
+    return true
+  }
+  /** Whether a transaction is begun on what it was planned for: somebody else may be at work meanwhile. */
+  const expected = (group: Group) =>
+    group === left[0] || group.before.length === 0 || stepState(group, catalog, dialect) === 'to do'
   const carryOut = async (): Promise<Ended> => {
-    for (const group of left) {
+    for (const wagon of wagons(migration, left)) {
       // A transaction that leaves no trace in the structure begins when all before it is told, and is told at once: what
-      // is cut off then is that one or nothing. Where nothing is kept later, every step is told as it ends.
-      const atOnce = group.after.length === 0 || !live.keep
+      // is cut off then is that one or nothing. Where nothing is kept later, every wagon is told as it ends.
+      const [first] = wagon
+      const atOnce = first?.after.length === 0 || !live.keep
       if (atOnce || performance.now() - kept >= keepAfter) await tell()
       if (cancelled?.()) return { how: 'stopped' }
-      const steps = stepsOf(migration, group)
       if (performance.now() - looked >= lookAfter) {
         catalog = await live.catalog()
         looked = performance.now()
       }
-      // Somebody else may be at work meanwhile: a transaction begins only on what it was planned for.
-      if (group !== left[0] && group.before.length && stepState(group, catalog, dialect) !== 'to do') {
-        untold.push(...steps.map((step) => ({ step, result: { state: 'unknown' } as const })))
-        return { how: 'unknown' }
-      }
-      await onBegin?.(group.id)
-      const statements = steps.map((step) => step.statement)
-      const outcomes = await live.run(statements, { later: !atOnce })
-      const failed = outcomes.findIndex((outcome) => !outcome.ok)
-      if (failed >= 0) {
-        const [step, outcome] = [steps[failed], outcomes[failed]]
-        if (step && outcome?.error)
-          untold.push({ step, result: { state: 'failed', time: outcome.time, error: outcome.error } })
-        return { how: 'failed' }
-      }
-      for (const [i, step] of steps.entries()) {
-        const { time = 0, affected = 0 } = outcomes[i] ?? {}
-        untold.push({ step, result: { state: 'done', time, affected } })
+      // Where the engine has transactions of structure, all of it is one; else each of its transactions is sent by itself.
+      const loads = transactionalDdl ? [wagon] : wagon.map((group) => [group])
+      let begun = false
+      for (const load of loads) {
+        const [group] = load
+        if (group && !expected(group)) {
+          untold.push(...stepsIn([group]).map((step): Told => ({ step, result: { state: 'unknown' } })))
+          return { how: 'unknown' }
+        }
+        if (!begun) await onBegin?.(wagon.map(({ id }) => id))
+        begun = true
+        if (!(await send(load, !atOnce))) return { how: 'failed' }
+        if (load !== loads.at(-1) && cancelled?.()) return { how: 'stopped' }
       }
       if (atOnce) await tell()
-      done.add(group.id)
-      catalog = apply(
-        steps.flatMap((step) => step.effects),
-        catalog,
-        dialect.write
-      )
     }
     return { how: done.size === migration.groups.length ? 'complete' : 'stopped' }
   }
-  const ended = await carryOut()
-  await tell()
-  return ended
+  try {
+    const ended = await carryOut()
+    await tell()
+    return ended
+  } catch (error) {
+    // Where nothing is kept later, what was done before the line was lost is known.
+    if (!live.keep && untold.length > 0) await onResults(untold)
+    throw error
+  }
+}
+
+/** What a refusal says: of the step that it is about, or of the last where it is their marks that were refused. */
+function refusal(steps: readonly Step[], outcomes: readonly StatementOutcome[], at: number): Told[] {
+  const [step, outcome] = [steps[at] ?? steps.at(-1), outcomes[at]]
+  if (!step || !outcome?.error) return []
+  return [{ step, result: { state: 'failed', time: outcome.time, error: outcome.error } }]
 }
 
 /**
  * What is known of each transaction: by the record, else by the database where its structure shows it. The structure is
  * asked in order only, up to the first that is not done: what a later one leaves behind may look the same before it.
+ * That one was begun says nothing of the order: several are written down as begun at once.
  * One that was begun, never ended, and leaves no trace in the structure is unknown: a person must say.
  */
 export function groupStates(
@@ -150,7 +192,7 @@ export function groupStates(
     const state =
       written === 'done'
         ? 'done'
-        : reached || written === 'begun'
+        : reached || (written === 'begun' && group.after.length === 0)
           ? shownBy(migration, group, live, dialect, written)
           : 'to do'
     states.set(group.id, state)

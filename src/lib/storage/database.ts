@@ -27,6 +27,8 @@ export interface RunRecord {
   readonly startedAt: number
   /** Nothing while it runs, or when it was cut off. */
   readonly endedAt?: number
+  /** It is written down in the database too, and was from its beginning. */
+  readonly ledger?: true
   readonly how?: 'complete' | 'stopped' | 'failed' | 'unknown' | 'changed' | 'given up'
   readonly migration: Migration
 }

@@ -5,10 +5,10 @@ export async function saveRun(run: RunRecord): Promise<void> {
   await (await database()).put('runs', run)
 }
 
-/** Kept on the disk before it returns: what follows may be cut off. */
-export async function appendEntry(entry: RunEntry): Promise<void> {
+/** Kept on the disk, all or none, before it returns: what follows may be cut off. */
+export async function appendEntries(entries: readonly RunEntry[]): Promise<void> {
   const tx = (await database()).transaction('entries', 'readwrite', { durability: 'strict' })
-  void tx.store.add(entry)
+  for (const entry of entries) void tx.store.add(entry)
   await tx.done
 }
 

@@ -8,7 +8,7 @@ import { edits, type Make } from '../../../tests/support/designs'
 import { mendDesign, readDesign } from '../core/derive'
 import { COLLECTIONS, edit, newDesign, newEntity, printDesign, type Design } from '../core/design'
 import {
-  appendEntry,
+  appendEntries,
   entriesOf,
   listDesigns,
   listQueries,
@@ -156,7 +156,7 @@ describe('a design', () => {
       await saveDump(target, new Blob(['rows']))
       await saveAgreed(target, catalog)
       await saveRun(run(`run_${id}`, target, 1))
-      await appendEntry({ run: `run_${id}`, at: 1, group: 1, state: 'begun' })
+      await appendEntries([{ run: `run_${id}`, at: 1, group: 1, state: 'begun' }])
       await recordQuery({ target, at: 1, sql: 'SELECT 1', time: 1 })
     }
     const held = async (id: string) => {
@@ -196,7 +196,7 @@ describe('runs and queries', () => {
       [1, 'done'],
       [2, 'begun']
     ] as const)
-      await appendEntry({ run: 'late', at: 1, group, state })
+      await appendEntries([{ run: 'late', at: 1, group, state }])
     expect((await entriesOf('late')).map(({ group, state }) => [group, state])).toEqual([
       [1, 'begun'],
       [1, 'done'],

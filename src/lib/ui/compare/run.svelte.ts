@@ -4,18 +4,21 @@ import type { Change } from '../../core/catalog'
 import type { Dialect } from '../../core/dialects'
 import type { Migration, Step } from '../../core/plan'
 import {
+  askLedger,
   breakLock,
   groupStates,
   openLedger,
   runMigration,
   type Held,
   type Ledger,
+  type LedgerLine,
   type LiveDatabase,
   type QueryResult,
   type Recorded,
-  type StepResult
+  type StepResult,
+  type Told
 } from '../../live'
-import { appendEntry, entriesOf, saveRun, type RunRecord } from '../../storage'
+import { appendEntries, entriesOf, saveRun, type RunEntry, type RunRecord } from '../../storage'
 import { whoIsThis } from '../desk/who'
 
 export interface PreflightState {
@@ -62,6 +65,7 @@ export class Run {
     run.resumed = true
     for (const entry of await entriesOf(record.id))
       if (entry.state !== 'unknown') run.recorded.set(entry.group, entry.state)
+    await run.askLedger()
     const states = groupStates(record.migration, await live.catalog(), dialect, run.recorded)
     for (const step of record.migration.steps) {
       const state = states.get(step.group)
@@ -100,32 +104,38 @@ export class Run {
     this.ended = undefined
     this.changes = []
     this.heldBy = undefined
+    const { ledger: _ledger, ...begun } = this.record ?? {
+      id: crypto.randomUUID(),
+      target: this.target,
+      who: whoIsThis(),
+      startedAt: Date.now(),
+      migration: this.migration,
+      ledger: true
+    }
+    // The ledger tells of a run only if it had it all the time.
+    const record: RunRecord = _ledger && this.withLedger ? { ...begun, ledger: true } : begun
     try {
       if (this.withLedger) {
-        const opened = await openLedger(this.live, this.dialect, whoIsThis())
+        const opened = await openLedger(this.live, this.dialect, { who: whoIsThis(), run: record.id })
         if ('holder' in opened) {
           this.heldBy = opened
           return
         }
         this.ledger = opened
+        await this.askLedger()
       }
-      this.record ??= {
-        id: crypto.randomUUID(),
-        target: this.target,
-        who: whoIsThis(),
-        startedAt: Date.now(),
-        migration: this.migration
-      }
-      const record = this.record
+      this.record = record
       await saveRun(record)
       const ended = await runMigration(this.migration, this.live, this.dialect, {
         recorded: this.recorded,
         ...(upTo === undefined ? {} : { upTo }),
-        onBegin: async (group) => {
-          await appendEntry({ run: record.id, at: Date.now(), group, state: 'begun' })
-          this.recorded.set(group, 'begun')
+        onBegin: async (groups) => {
+          const at = Date.now()
+          await appendEntries(groups.map((group) => ({ run: record.id, at, group, state: 'begun' })))
+          for (const group of groups) this.recorded.set(group, 'begun')
         },
-        onResult: (step, result) => this.take(step, result),
+        onResults: (told) => this.take(told),
+        ...(this.ledger ? { marks: (steps) => this.ledger?.lines(steps.map(doneLine)) ?? [] } : {}),
         cancelled: () => this.cancelled
       })
       this.ended = ended.how
@@ -155,7 +165,7 @@ export class Run {
     const steps = this.migration.steps.filter((step) => step.group === group)
     if (state === 'done') {
       this.recorded.set(group, 'done')
-      for (const step of steps) await this.take(step, { state: 'done', time: 0, affected: 0, before: true })
+      await this.take(steps.map((step) => ({ step, result: { state: 'done', time: 0, affected: 0, before: true } })))
     } else {
       this.recorded.delete(group)
       for (const step of steps) this.results.delete(step.id)
@@ -171,30 +181,27 @@ export class Run {
     await saveRun(this.record)
   }
 
-  private async take(step: Step, result: StepResult) {
-    this.results.set(step.id, result)
-    if (result.state !== 'unknown') this.recorded.set(step.group, result.state)
-    if (!this.record) return
-    if (result.state !== 'unknown' && !(result.state === 'done' && result.before))
-      await this.ledger?.write({
-        run: this.record.id,
-        who: this.record.who,
-        statement: step.statement,
-        state: result.state,
-        ...(result.state === 'failed' ? { message: result.error.message } : {})
-      })
-    await appendEntry({
-      run: this.record.id,
-      at: Date.now(),
-      group: step.group,
-      step: step.id,
-      statement: step.statement,
-      state: result.state,
-      ...('time' in result ? { time: result.time } : {}),
-      ...(result.state === 'done' ? { affected: result.affected } : {}),
-      ...(result.state === 'done' && result.before ? { found: true } : {}),
-      ...(result.state === 'failed' ? { message: result.error.message } : {})
-    })
+  private async askLedger() {
+    const { record, migration, recorded } = this
+    if (record?.ledger) await askLedger(this.live, this.dialect, { run: record.id, migration, recorded })
+  }
+
+  private async take(told: readonly Told[]) {
+    for (const { step, result } of told) {
+      this.results.set(step.id, result)
+      if (result.state !== 'unknown') this.recorded.set(step.group, result.state)
+    }
+    const { record } = this
+    if (!record) return
+    await this.ledger?.write(told.flatMap((one) => this.lineFor(one)))
+    await appendEntries(told.map((one) => entryOf(record.id, one)))
+  }
+
+  /** What is left to be written of a step in the ledger, when its transaction has ended. */
+  private lineFor({ step, result }: Told): LedgerLine[] {
+    if (result.state === 'failed') return [{ ...doneLine(step), state: 'failed', message: result.error.message }]
+    const marked = this.dialect.profile.features.transactionalDdl
+    return result.state === 'done' && !result.before && !marked ? [doneLine(step)] : []
   }
 
   /** Asks, for each step that may fail, how many rows would make it fail now. */
@@ -230,18 +237,35 @@ export class Run {
   async repair(statement: string): Promise<string | undefined> {
     const [outcome] = await this.live.run([statement])
     if (this.record)
-      await appendEntry({
-        run: this.record.id,
-        at: Date.now(),
-        group: -1,
-        statement,
-        state: outcome?.ok ? 'done' : 'failed',
-        time: outcome?.time ?? 0,
-        ...(outcome?.error ? { message: outcome.error.message } : {})
-      })
+      await appendEntries([
+        {
+          run: this.record.id,
+          at: Date.now(),
+          group: -1,
+          statement,
+          state: outcome?.ok ? 'done' : 'failed',
+          time: outcome?.time ?? 0,
+          ...(outcome?.error ? { message: outcome.error.message } : {})
+        }
+      ])
     if (!outcome?.ok) return outcome?.error?.message ?? 'The statement was refused.'
     this.onrepair?.()
     await this.foretell()
     return undefined
   }
 }
+
+const doneLine = (step: Step): LedgerLine => ({ step: step.id, statement: step.statement, state: 'done' })
+
+const entryOf = (run: string, { step, result }: Told): RunEntry => ({
+  run,
+  at: Date.now(),
+  group: step.group,
+  step: step.id,
+  statement: step.statement,
+  state: result.state,
+  ...('time' in result ? { time: result.time } : {}),
+  ...(result.state === 'done' ? { affected: result.affected } : {}),
+  ...(result.state === 'done' && result.before ? { found: true } : {}),
+  ...(result.state === 'failed' ? { message: result.error.message } : {})
+})

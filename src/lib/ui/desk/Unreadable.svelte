@@ -27,11 +27,9 @@
   Part of what this browser keeps of it is damaged. Nothing was changed, and it stays on the shelf as it is.
 </p>
 <ul class="mt-3 list-disc pl-5 text-[13px]">
-  {#each unread.notices as notice (notice.message)}<li>{notice.message}</li>{/each}
-</ul>
-<p class="mt-3">Without what is damaged:</p>
-<ul class="mt-1 list-disc pl-5 text-[13px]">
-  {#each mended.left as notice (notice.message)}<li>{notice.message}</li>{/each}
+  {#each mended.left.length > 0 ? mended.left : unread.notices as notice (notice.message)}
+    <li>{notice.message}</li>
+  {/each}
 </ul>
 <div class="mt-5 flex gap-2">
   <button class="rounded-md bg-primary px-4 py-2 font-semibold text-primary-content" onclick={open}
