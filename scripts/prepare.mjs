@@ -12,12 +12,21 @@ export function run(command, args, options = {}) {
   return spawnSync(command, args, { cwd: root, stdio: 'inherit', ...options }).status === 0
 }
 
+/** Runs a command with a line that says what it is; what it says itself is shown when it goes wrong, in full. */
+function stage(what, command, args, wrong) {
+  console.log(what)
+  const { status, stdout, stderr, error } = spawnSync(command, args, { cwd: root, maxBuffer: 2 ** 28 })
+  if (status === 0) return
+  process.stderr.write(Buffer.concat([stdout ?? Buffer.alloc(0), stderr ?? Buffer.alloc(0)]))
+  fail(error ? `${wrong} ${error.message}` : wrong)
+}
+
 /** Installs packages where they are missing or older than the lock file. */
 export function install() {
   const done = join(root, 'node_modules/.package-lock.json')
   if (existsSync(done) && statSync(done).mtimeMs >= statSync(join(root, 'package-lock.json')).mtimeMs) return
-  console.log('Installing packages …')
-  if (!run('npm', ['install', '--no-audit', '--no-fund'])) fail('The packages could not be installed: see above.')
+  const args = ['install', '--no-audit', '--no-fund']
+  stage('Installing packages …', 'npm', args, 'The packages could not be installed: see above.')
 }
 
 /** Builds the application and the command line where they are missing or older than their sources. */
@@ -27,8 +36,7 @@ export function build() {
   const sources = ['src', 'demo', 'static', 'package-lock.json', 'vite.config.ts', 'svelte.config.js']
   if (since > Math.max(...sources.map((name) => newest(join(root, name)))) && existsSync(join(root, 'dist/ramblet.js')))
     return
-  console.log('Building …')
-  if (!run('npm', ['run', '--silent', 'build'])) fail('The build failed: see above.')
+  stage('Building …', 'npm', ['run', '--silent', 'build'], 'The build failed: see above.')
 }
 
 function newest(path) {

@@ -1,4 +1,5 @@
 // In step, three ways: who changed what, which way each difference goes, locked targets, runs that are cut off, queries.
+import { readFileSync } from 'node:fs'
 import { expect, test, type Page } from '@playwright/test'
 import { expectAccessible, openDemo, slowDown, targetLine } from './support'
 
@@ -200,6 +201,16 @@ test('queries: several answers, read-only unless said otherwise, kept with the d
   await page.keyboard.press('Control+Enter')
   await expect(page.getByLabel('Rows of answer 1')).toContainText('Maré Alta')
   await expect(page.getByRole('article', { name: 'Answer 2' })).toContainText('1 row')
+  // Of very many rows the first are shown, and all can be saved.
+  await editor.fill(`WITH RECURSIVE n(n) AS (SELECT 1 UNION ALL SELECT n + 1 FROM n WHERE n < 6000)
+    SELECT n, 'quay, "' || n || '"' AS quay, NULL AS blank FROM n`)
+  await page.getByRole('button', { name: 'Send' }).click()
+  await expect(page.getByText('the first 5,000 rows; there are more')).toBeVisible()
+  const saving = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Save all rows to a file' }).click()
+  const file = readFileSync(await (await saving).path(), 'utf8').split('\r\n')
+  expect(file).toHaveLength(6002)
+  expect(file.at(-2)).toBe('6000,"quay, ""6000""",')
   await editor.fill('DELETE FROM visit')
   await page.getByRole('button', { name: 'Send' }).click()
   await expect(page.getByRole('alert')).toContainText('Read-only lets through')

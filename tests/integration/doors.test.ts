@@ -220,6 +220,33 @@ describe.each(kinds)('a session with a $engine server', ({ engine, on, user, man
     expect(await value('SELECT what FROM seen')).toEqual([['kept']])
   })
 
+  it.skipIf(on.lacking)(
+    'gives all rows, batch by batch, and holds no more of them than one',
+    async () => {
+      type Batch = { columns: string[]; rows: unknown[][]; more?: true }
+      const batch = async (sql?: string) =>
+        (await ask('rows', { session, ...(sql === undefined ? {} : { sql }) })).value as Batch
+      let [last, count, batches] = [await batch(many), 0, 0]
+      const { columns } = last
+      for (; ; last = await batch()) {
+        count += last.rows.length
+        batches++
+        if (!last.more) break
+      }
+      expect(columns).toHaveLength(2)
+      expect([count, batches]).toEqual([200_000, 41])
+      // The rest need not be wanted, and other work goes on meanwhile.
+      expect((await batch(many)).more).toBe(true)
+      expect(await value('SELECT what FROM seen')).toEqual([['kept']])
+      await ask('endRows', { session })
+      expect((await ask('rows', { session })).message).toContain('No answer is being read')
+      expect((await ask('rows', { session, sql: 'DELETE FROM seen' })).message).toContain('Read-only lets through')
+      expect((await ask('rows', { session, sql: 'SELECT nothing FROM nowhere' })).message.length).toBeGreaterThan(5)
+      expect(await value('SELECT what FROM seen')).toEqual([['kept']])
+    },
+    120_000
+  )
+
   it.skipIf(on.lacking)('reads and runs where it was opened, wherever queries have gone', async () => {
     expect((await send(away)).status).toBe(200)
     const { value: catalog } = await ask('catalog', { session })

@@ -57,4 +57,26 @@ describe.skipIf(engine?.lacking)('Firebird', () => {
     expect(await column('CRAFT', 'ID')).toEqual([1, 2, 4])
     expect(await column('CRAFT', 'C')).toEqual([10, 20, 21])
   })
+
+  it('rows are fetched as they are asked for: the first of them, or all in batches', async () => {
+    const sql = `SELECT FIRST 12001 a.RDB$TYPE AS kind, cast('2026-11-25' AS date) AS d, cast('06:10' AS time) AS d
+    FROM RDB$TYPES a CROSS JOIN RDB$TYPES b`
+    const shown = await db.live.query(sql, { readOnly: true })
+    expect([shown.columns, shown.rows.length, shown.more]).toEqual([['KIND', 'D', 'D'], 5000, true])
+    expect(shown.rows[0]?.slice(1)).toEqual(['2026-11-25', '06:10:00.000'])
+    const sizes: number[] = []
+    for (let batch = await db.live.rows(sql); ; batch = await db.live.rows()) {
+      expect(batch.columns).toEqual(shown.columns)
+      sizes.push(batch.rows.length)
+      if (!batch.more) break
+    }
+    expect(sizes).toEqual([5000, 5000, 2001])
+    // The rest need not be wanted.
+    expect((await db.live.rows(sql)).more).toBe(true)
+    await db.live.endRows()
+    await expect(db.live.rows()).rejects.toThrow('No answer')
+    await expect(db.live.rows('DELETE FROM vessel')).rejects.toThrow('Read-only')
+    await expect(db.live.rows('SELECT nothing FROM nowhere')).rejects.toThrow(/unknown/i)
+    expect((await db.live.query('SELECT 1 FROM RDB$DATABASE')).rows).toEqual([[1]])
+  })
 })

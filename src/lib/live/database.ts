@@ -68,6 +68,13 @@ export interface LiveDatabase {
   /** One statement; rejects with what the engine says. */
   query(sql: string, options?: QueryOptions): Promise<QueryResult>
   /**
+   * Every row of a statement that reads, batch by batch, in a session of its own: with a statement it begins, without one
+   * it goes on, for as long as there is `more`.
+   */
+  rows(sql?: string): Promise<QueryResult>
+  /** The rest of the rows is not wanted. */
+  endRows(): Promise<void>
+  /**
    * Runs statements as one: all of them or, when one is refused, none. Outcomes end with the one refused; rejects with
    * `LineLost` when nobody can say what became of them. What it says was done is kept: it survives whatever happens next. Engines that commit each statement by itself are given
    * one at a time. With `later`, what was done may be kept only by the next `keep`, or by itself some seconds later.

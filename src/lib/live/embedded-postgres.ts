@@ -75,8 +75,22 @@ function embedded(db: PGlite, save: () => Promise<void>): LiveDatabase {
     return outcomes
   }
 
+  const ask = (on: Pick<PGlite, 'query'>, sql: string) => on.query<unknown[]>(sql, [], { rowMode: 'array' })
+  const reading = (sql: string) =>
+    db.transaction(async (tx) => {
+      await tx.query('SET TRANSACTION READ ONLY')
+      return ask(tx as unknown as PGlite, sql)
+    })
+
   return {
     engine: 'postgres',
+    // It is in memory here anyway.
+    rows: async (sql = '') => {
+      mustRead(sql, postgres)
+      const { fields, rows: all } = await (open ? ask(db, sql) : reading(sql))
+      return { columns: fields.map((field) => field.name), rows: all.map((row) => row.map(plain)), affected: 0 }
+    },
+    endRows: async () => undefined,
     catalog: async (): Promise<Catalog> => {
       const queries = postgres.introspect
       if (!queries) throw new Error('PostgreSQL has catalogue queries')
@@ -86,15 +100,8 @@ function embedded(db: PGlite, save: () => Promise<void>): LiveDatabase {
     query: async (sql, { readOnly, byHand } = {}): Promise<QueryResult> => {
       if (!byHand) mustBeClosed()
       if (readOnly) mustRead(sql, postgres)
-      const ask = (on: Pick<PGlite, 'query'>) => on.query<unknown[]>(sql, [], { rowMode: 'array' })
       // Within a transaction of his own, what a person asks is part of it.
-      const result =
-        readOnly && !open
-          ? await db.transaction(async (tx) => {
-              await tx.query('SET TRANSACTION READ ONLY')
-              return ask(tx as unknown as PGlite)
-            })
-          : await ask(db)
+      const result = await (readOnly && !open ? reading(sql) : ask(db, sql))
       if (byHand) open = await isOpen()
       if (!open && !readOnly && !onlyReads(sql, postgres)) await save()
       return {

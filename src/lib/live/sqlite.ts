@@ -110,8 +110,22 @@ function opened(db: Database, save: () => Promise<void>): LiveDatabase {
     return outcomes
   }
 
+  /** What only reads: the engine refuses to change anything. */
+  const reading = (sql: string, most?: number) => {
+    mustRead(sql, sqlite)
+    db.run('PRAGMA query_only = ON')
+    try {
+      return read(sql, most)
+    } finally {
+      db.run('PRAGMA query_only = OFF')
+    }
+  }
+
   return {
     engine: 'sqlite',
+    // It is in memory here anyway.
+    rows: async (sql) => reading(sql ?? ''),
+    endRows: async () => undefined,
     catalog: async () => {
       const queries = sqlite.introspect
       if (!queries) throw new Error('SQLite has catalogue queries')
@@ -120,15 +134,7 @@ function opened(db: Database, save: () => Promise<void>): LiveDatabase {
     },
     query: async (sql, { readOnly, byHand } = {}) => {
       if (!byHand) mustBeClosed()
-      if (readOnly) {
-        mustRead(sql, sqlite)
-        db.run('PRAGMA query_only = ON')
-        try {
-          return { ...read(sql, ROWS_SHOWN), ...(open ? { open: true } : {}) }
-        } finally {
-          db.run('PRAGMA query_only = OFF')
-        }
-      }
+      if (readOnly) return { ...reading(sql, ROWS_SHOWN), ...(open ? { open: true } : {}) }
       const changes = Number(read('SELECT total_changes()').rows[0]?.[0])
       const result = read(sql, ROWS_SHOWN)
       const affected = Number(read('SELECT total_changes()').rows[0]?.[0]) - changes

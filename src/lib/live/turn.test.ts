@@ -18,6 +18,8 @@ function listed() {
   const live: LiveDatabase = {
     engine: 'list',
     catalog: () => alone(() => ({ engine: 'list', defaultSchema: '', tables: [], unread: [] })),
+    rows: async () => ({ columns: [], rows: [], affected: 0 }),
+    endRows: async () => undefined,
     query: () => alone(() => ({ columns: [], rows: held.map((sql) => [sql]), affected: 0 })),
     run: (statements) =>
       alone(() => {

@@ -28,6 +28,8 @@ export function inTurn(live: LiveDatabase, save?: () => Promise<void>): LiveData
     engine: live.engine,
     catalog: () => after(() => live.catalog()),
     query: (sql, options) => after(() => live.query(sql, options)),
+    rows: (sql) => after(() => live.rows(sql)),
+    endRows: () => after(() => live.endRows()),
     run: (statements, options) =>
       after(async () => {
         const outcomes = await live.run(statements)

@@ -29,6 +29,7 @@ const QuerySchema = v.object({
   readOnly: v.optional(v.boolean()),
   byHand: v.optional(v.boolean())
 })
+const RowsSchema = v.object({ session: v.string(), sql: v.optional(v.string()) })
 const RunSchema = v.object({ session: v.string(), statements: v.array(v.string()) })
 
 const ODD = 'The request is not in the form that is expected.'
@@ -36,7 +37,7 @@ const ODD = 'The request is not in the form that is expected.'
 const value = (given: unknown): Answer => ({ status: 200, body: { value: given ?? null } })
 const refused = (status: number, message: string): Answer => ({ status, body: { message } })
 
-/** Answers one request. `what` is `open`, `list`, `catalog`, `query`, `run`, `settled`, `cancel` or `close`. */
+/** Answers one request. `what` is `open`, `list`, `catalog`, `query`, `rows`, `endRows`, `run`, `settled`, `cancel` or `close`. */
 export async function answer(
   what: string,
   headers: Pick<Headers, 'get'>,
@@ -80,6 +81,8 @@ export async function answer(
       if (what === 'catalog') return live.catalog()
       if (what === 'settled') return live.settled?.()
       if (what === 'cancel') return live.cancel?.()
+      if (what === 'rows') return live.rows(v.parse(RowsSchema, body).sql)
+      if (what === 'endRows') return live.endRows()
       if (what === 'run') return live.run(v.parse(RunSchema, body).statements)
       if (what !== 'query') throw new Error(`Nothing here is called “${what}”.`)
       const { sql, readOnly = false, byHand = false } = v.parse(QuerySchema, body)

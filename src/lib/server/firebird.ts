@@ -1,15 +1,26 @@
 // A Firebird server over the network, by the driver `node-firebird`. Each statement is a transaction of its own: what
 // changes the structure is seen by others, and by the next statement, only once it is committed.
 import type { Socket } from 'node:net'
-import firebird, { type Database, type FieldMetadata, type Options, type Transaction } from 'node-firebird'
+import firebird, {
+  type Database,
+  type FieldMetadata,
+  type Options,
+  type QueryOptions,
+  type Statement,
+  type Transaction
+} from 'node-firebird'
 import { dialect } from '../core/dialects'
 import {
+  inBatches,
   LineLost,
   mustRead,
+  nextRows,
+  onlyReads,
   ROWS_SHOWN,
   type LiveDatabase,
   type QueryResult,
   type Refusal,
+  type RowSource,
   type StatementOutcome
 } from '../live'
 import type { Access } from './open'
@@ -106,9 +117,15 @@ export async function openFirebird(from: string | Access): Promise<LiveDatabase>
     },
     query: async (sql, { readOnly } = {}): Promise<QueryResult> => {
       if (readOnly && own) mustRead(sql, own)
-      const { rows, fields, affected } = await within((transaction) => ask(sql, transaction), {
-        readOnly: readOnly === true
-      })
+      if (own && onlyReads(sql, own))
+        return within(
+          async (transaction) => {
+            const source = await allRows(transaction, sql)
+            return nextRows(source).finally(() => source.end())
+          },
+          { readOnly: readOnly === true }
+        )
+      const { rows, fields, affected } = await within((transaction) => ask(sql, transaction))
       return {
         columns: fields.map(nameOf),
         rows: rows.slice(0, ROWS_SHOWN).map((row) => row.map((value, i) => plain(value, fields[i]))),
@@ -116,6 +133,24 @@ export async function openFirebird(from: string | Access): Promise<LiveDatabase>
         affected: fields.length > 0 ? 0 : affected
       }
     },
+    ...inBatches(async (sql) => {
+      if (own) mustRead(sql, own)
+      const one = await signIn(config(from), typeof from !== 'string' && from.tls === true)
+      const transaction = await one.startTransactionAsync({ readOnly: true })
+      // The driver takes no leave while a transaction is open.
+      const leave = () =>
+        transaction
+          .rollbackAsync()
+          .catch(() => undefined)
+          .then(() => one.detachAsync())
+      try {
+        const source = await allRows(transaction, sql)
+        return { ...source, end: () => source.end().then(leave) }
+      } catch (error) {
+        await leave().catch(() => undefined)
+        throw error
+      }
+    }),
     run: async (statements) => {
       const outcomes: StatementOutcome[] = []
       for (const statement of statements) {
@@ -156,6 +191,65 @@ async function ask(sql: string, transaction: Transaction): Promise<Answer> {
   // What returns one row gives it bare.
   const whole = fields.length > 0 && list.length > 0 && !Array.isArray(list[0]) ? [list] : list
   return { rows: whole as unknown[][], fields, affected: affectedRows }
+}
+
+/** What a statement says of a column of its answer: "SQLDA", the type as a number. */
+interface Described extends FieldMetadata {
+  readonly type: number
+}
+
+const MOMENTS: Readonly<Record<number, string>> = { 510: 'TIMESTAMP', 560: 'TIME', 570: 'DATE' }
+
+/** The rows of a statement that reads, fetched as they are asked for. */
+async function allRows(transaction: Transaction, sql: string): Promise<RowSource> {
+  const statement = (await transaction.newStatementAsync(sql)) as Statement & {
+    readonly output: readonly Described[]
+    dropAsync(): Promise<void>
+  }
+  const fields = statement.output.map((field) => ({ ...field, typeName: MOMENTS[field.type] ?? '' }) as FieldMetadata)
+  await statement.dropAsync()
+  // The driver goes on to the next row when it is told to, and gives up when it is told that something is wrong.
+  const enough = new Error('no more rows are wanted')
+  let goOn: ((error?: Error) => void) | undefined
+  let take: ((row: unknown[] | undefined) => void) | undefined
+  let over = false
+  let failure: unknown
+  const begin = () =>
+    transaction
+      .sequentiallyAsync(
+        sql,
+        [],
+        (row: unknown, _index: number, next?: (error?: Error) => void) => {
+          goOn = next
+          take?.(row as unknown[])
+        },
+        { asObject: false } as QueryOptions
+      )
+      .catch((error: unknown) => void (error === enough || (failure = error)))
+      .finally(() => {
+        over = true
+        take?.(undefined)
+      })
+  let loop: Promise<void> | undefined
+  const nextRow = () =>
+    new Promise<unknown[] | undefined>((resolve) => {
+      take = resolve
+      if (over) resolve(undefined)
+      else if (!loop) loop = begin()
+      else goOn?.()
+    })
+  async function* rows() {
+    for (let row = await nextRow(); row; row = await nextRow()) yield row.map((value, i) => plain(value, fields[i]))
+    if (failure !== undefined) throw failure
+  }
+  return {
+    columns: () => fields.map(nameOf),
+    rows: rows(),
+    end: async () => {
+      if (!over) goOn?.(enough)
+      await loop
+    }
+  }
 }
 
 const nameOf = (field: FieldMetadata) => field.alias ?? field.field ?? ''

@@ -2,11 +2,13 @@
 import mysql from 'mysql2/promise'
 import { dialect } from '../core/dialects'
 import {
+  inBatches,
   LineLost,
   mustRead,
   ROWS_SHOWN,
   type LiveDatabase,
   type QueryResult,
+  type RowSource,
   type Refusal,
   type StatementOutcome
 } from '../live'
@@ -116,6 +118,17 @@ export async function openMariadb(from: string | Access): Promise<LiveDatabase> 
         throw new LineLost(`The connection was lost: ${errorOf(error).message}.`)
       }
     },
+    ...inBatches(async (sql) => {
+      if (mariadb) mustRead(sql, mariadb)
+      const one = await connected(from)
+      try {
+        await one.query('START TRANSACTION READ ONLY')
+        return allRows(one, sql)
+      } catch (error) {
+        one.destroy()
+        throw error
+      }
+    }),
     run: async (statements) => {
       busy = connection
       const outcomes: StatementOutcome[] = []
@@ -202,6 +215,25 @@ function firstRows(connection: mysql.Connection, sql: string, enough: () => Prom
       })
       .on('end', done)
   })
+}
+
+function allRows(connection: mysql.Connection, sql: string): RowSource {
+  let columns: string[] = []
+  const query = (connection as unknown as { connection: Callbacks }).connection
+    .query({ sql, rowsAsArray: true })
+    .on('fields', (fields: mysql.FieldPacket[] | undefined) => {
+      columns = (fields ?? []).map((field) => field.name)
+    })
+  const stream = query.stream({ highWaterMark: 500 })
+  async function* rows() {
+    for await (const row of stream) yield (row as unknown[]).map(plain)
+  }
+  return {
+    columns: () => columns,
+    rows: rows(),
+    // What the server still sends is for nobody: the line itself is ended.
+    end: async () => connection.destroy()
+  }
 }
 
 export async function mariadbDatabases(access: Access): Promise<string[]> {

@@ -4,11 +4,13 @@ import pg from 'pg'
 import Cursor from 'pg-cursor'
 import { dialect, type Dialect } from '../core/dialects'
 import {
+  inBatches,
   LineLost,
   mustRead,
   ROWS_SHOWN,
   type LiveDatabase,
   type QueryResult,
+  type RowSource,
   type Refusal,
   type StatementOutcome
 } from '../live'
@@ -93,6 +95,17 @@ export async function openPostgres(from: string | Access): Promise<LiveDatabase>
         asked.off('notice', listen)
       }
     },
+    ...inBatches(async (sql) => {
+      mustRead(sql, postgres)
+      const own = await connected(from)
+      try {
+        await own.query('BEGIN READ ONLY')
+        return allRows(own, sql)
+      } catch (error) {
+        await own.end().catch(() => undefined)
+        throw error
+      }
+    }),
     run: async (statements) => {
       const outcomes: StatementOutcome[] = []
       let start = performance.now()
@@ -148,7 +161,7 @@ async function firstRows(client: pg.Client, sql: string): Promise<QueryResult> {
   const cursor = client.query(new Cursor<unknown[]>(sql, [], { rowMode: 'array' }))
   try {
     const rows = await cursor.read(ROWS_SHOWN + 1)
-    const { fields, rowCount } = (cursor as unknown as { _result: pg.QueryArrayResult })._result
+    const { fields, rowCount } = resultOf(cursor)
     return {
       columns: fields.map((field) => field.name),
       rows: rows.slice(0, ROWS_SHOWN).map((row) => row.map(plain)),
@@ -157,6 +170,25 @@ async function firstRows(client: pg.Client, sql: string): Promise<QueryResult> {
     }
   } finally {
     await cursor.close()
+  }
+}
+
+/** What the cursor knows of its answer beside the rows. */
+const resultOf = (cursor: Cursor) => (cursor as unknown as { _result: pg.QueryArrayResult })._result
+
+function allRows(client: pg.Client, sql: string): RowSource {
+  const cursor = client.query(new Cursor<unknown[]>(sql, [], { rowMode: 'array' }))
+  async function* rows() {
+    for (;;) {
+      const some = await cursor.read(500)
+      for (const row of some) yield row.map(plain)
+      if (some.length === 0) return
+    }
+  }
+  return {
+    columns: () => resultOf(cursor).fields.map((field) => field.name),
+    rows: rows(),
+    end: () => client.end()
   }
 }
 

@@ -1,8 +1,12 @@
 // Files that a person saves and opens.
 
 /** Offers a text for saving under a name. */
-export function saveFile(name: string, text: string, type = 'application/json') {
-  const url = URL.createObjectURL(new Blob([text], { type }))
+export const saveFile = (name: string, text: string, type = 'application/json') =>
+  saveBlob(name, new Blob([text], { type }))
+
+/** The same for what is too large for one text. */
+export function saveBlob(name: string, blob: Blob) {
+  const url = URL.createObjectURL(blob)
   const link = document.createElement('a')
   link.href = url
   link.download = name

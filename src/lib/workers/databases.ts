@@ -50,6 +50,8 @@ function database(which: Embedded): Promise<LiveDatabase> {
 const api = {
   catalog: async (which: Embedded) => (await database(which)).catalog(),
   query: async (which: Embedded, sql: string, options?: QueryOptions) => (await database(which)).query(sql, options),
+  /** All rows at once: they are in memory here anyway. */
+  rows: async (which: Embedded, sql?: string) => (await database(which)).rows(sql),
   run: async (
     which: Embedded,
     statements: readonly string[],

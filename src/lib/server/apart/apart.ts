@@ -80,6 +80,8 @@ export async function openApart(engine: string, access: Access): Promise<LiveDat
       engine,
       catalog: () => thread.ask('catalog'),
       query: (sql, options) => thread.ask('query', sql, options),
+      rows: (sql) => thread.ask('rows', sql),
+      endRows: () => thread.ask('endRows'),
       run: (statements, options) => thread.ask('run', statements, options),
       ...(can.settled ? { settled: () => thread.ask<void>('settled') } : {}),
       ...(can.cancel ? { cancel: () => thread.ask<void>('cancel') } : {}),

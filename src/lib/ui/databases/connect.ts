@@ -28,6 +28,8 @@ function open(design: Design, target: Target): LiveDatabase | undefined {
     engine: target.engine,
     catalog: async () => (await ready()).catalog(which),
     query: async (sql, options) => (await ready()).query(which, sql, options),
+    rows: async (sql) => (await ready()).rows(which, sql),
+    endRows: async () => undefined,
     run: async (statements, options) => (await ready()).run(which, statements, options),
     keep: async () => (await ready()).keep(which),
     close: async () => undefined

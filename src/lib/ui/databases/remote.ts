@@ -81,6 +81,8 @@ export function remoteDatabase(key: string, engine: string, at: ServerAddress | 
     engine,
     catalog: () => ask<Catalog>('catalog'),
     query: (sql, options) => ask<QueryResult>('query', { sql, ...options }),
+    rows: (sql) => ask<QueryResult>('rows', { sql }),
+    endRows: () => ask<void>('endRows'),
     run: (statements) => ask<StatementOutcome[]>('run', { statements }),
     settled: () => ask<void>('settled'),
     cancel: () => ask<void>('cancel'),

@@ -7,6 +7,9 @@
   import TargetHead from '../compare/TargetHead.svelte'
   import { useDesk } from '../desk/desk.svelte'
   import { count, duration } from '../desk/words'
+  import { dialect as dialectOf } from '../../core/dialects'
+  import { onlyReads } from '../../live'
+  import AllRows from './AllRows.svelte'
   import Grid from './Grid.svelte'
   import { querySession, QuerySession } from './session.svelte'
   import SqlEditor from './SqlEditor.svelte'
@@ -15,6 +18,7 @@
   const { targetId }: { targetId: string } = $props()
   const desk = useDesk()
   const target = $derived(desk.design.targets[targetId])
+  const dialect = $derived(target && dialectOf(target.engine, target.version))
   const status = $derived(desk.status.get(targetId))
   const live = $derived(target && connect(desk.design, target))
   // One session for the target: its text and answers stay while the design is edited, or another page is looked at.
@@ -132,11 +136,14 @@
                   />{/if}
                 <p class="mt-0.5 text-[13px] text-success">
                   ✓ {answer.result.columns.length > 0
-                    ? `${answer.result.more ? 'the first ' : ''}${count(answer.result.rows.length, 'row', 'rows')}${answer.result.more ? '; there are more, which were not fetched' : ''}`
+                    ? `${answer.result.more ? 'the first ' : ''}${count(answer.result.rows.length, 'row', 'rows')}${answer.result.more ? '; there are more' : ''}`
                     : `${count(answer.result.affected, 'row', 'rows')} changed`}, {duration(
                     answer.time
                   )}{answer.result.messages?.map((message) => `; ${message}`).join('') ?? ''}
                 </p>
+                {#if answer.result.more && !session.open && dialect && onlyReads(answer.sql, dialect)}
+                  <AllRows {live} sql={answer.sql} name="{target.name} rows" />
+                {/if}
               {/if}
             </article>
           {:else}

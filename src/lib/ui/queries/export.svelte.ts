@@ -1,0 +1,46 @@
+// All rows of an answer to a file of comma-separated values (RFC 4180; nothing stands for no value), fetched again batch by
+// batch: what is shown is only their beginning.
+import { csvFormatRow } from 'd3-dsv'
+import type { LiveDatabase } from '../../live'
+import { saveBlob } from '../../storage'
+
+export class RowExport {
+  running = $state(false)
+  /** Rows written so far. */
+  count = $state(0)
+  error = $state('')
+  private stopped = false
+
+  /** Fetches and saves; says nothing when it was stopped. */
+  async save(live: LiveDatabase, sql: string, name: string) {
+    this.running = true
+    this.stopped = false
+    this.count = 0
+    this.error = ''
+    const parts: Blob[] = []
+    try {
+      let batch = await live.rows(sql)
+      parts.push(lines([batch.columns]))
+      for (;;) {
+        parts.push(lines(batch.rows))
+        this.count += batch.rows.length
+        if (this.stopped || !batch.more) break
+        batch = await live.rows()
+      }
+      if (this.stopped) await live.endRows()
+      else saveBlob(name, new Blob(parts, { type: 'text/csv' }))
+    } catch (error) {
+      this.error = error instanceof Error ? error.message : String(error)
+    } finally {
+      this.running = false
+    }
+  }
+
+  stop() {
+    this.stopped = true
+  }
+}
+
+/** As a blob of its own, which a browser may keep on the disk. */
+const lines = (rows: readonly (readonly unknown[])[]) =>
+  new Blob(rows.map((row) => `${csvFormatRow(row.map((value) => (value === null ? '' : String(value))))}\r\n`))
