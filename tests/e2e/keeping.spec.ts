@@ -159,3 +159,38 @@ test('one damaged record leaves the rest to be opened, and all of it to be saved
   await expect(page.getByText('1 entity ·')).toBeVisible()
   await expect(card(page, 'Berth')).toBeVisible()
 })
+
+test('what was typed last and overtaken by another tab’s save is offered, not put over it', async ({ page }) => {
+  await openBlank(page)
+  await add(page, 'Berth')
+  await expect(saved(page)).toBeVisible()
+  // As a page that went at once would have left it, before somebody else saved.
+  await page.evaluate(() => {
+    const id = location.pathname.split('/').at(-1)
+    const unsaved = {
+      revision: 0,
+      name: 'Typed last',
+      settings: { identifier: 'integer', tablePrefix: '' },
+      changed: []
+    }
+    localStorage.setItem(`ramblet.unsaved.${id}`, JSON.stringify(unsaved))
+  })
+  for (const choice of ['Let it go', 'Have it instead']) {
+    const left = await page.evaluate(() => ({ ...localStorage }))
+    await page.reload()
+    await expect(page.getByRole('alert')).toContainText('another tab has saved since')
+    await expect(page.getByLabel('Name of the design')).toHaveValue('New design')
+    await page.getByRole('button', { name: choice }).click()
+    await expect(page.getByRole('alert')).toBeHidden()
+    if (choice === 'Let it go') {
+      await page.reload()
+      await expect(saved(page)).toBeVisible()
+      await expect(page.getByRole('alert')).toBeHidden()
+      await page.evaluate((kept) => Object.assign(localStorage, kept), left)
+    }
+  }
+  await expect(page.getByLabel('Name of the design')).toHaveValue('Typed last')
+  await expect(saved(page)).toBeVisible()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(page.getByLabel('Name of the design')).toHaveValue('New design')
+})

@@ -74,6 +74,16 @@ const different = (wanted: Catalog, live: Catalog, { dialect }: Playground) =>
     (change) => change.action !== 'alter' || change.certain || !dialect.profile.told
   )
 
+/** What a row has whose columns are not filled. */
+async function defaults({ tables: [table] }: Catalog, { dialect, exec, live }: Playground): Promise<unknown> {
+  const { quote } = dialect.write
+  const columns = table?.columns.filter(({ origin }) => /^att_/.test(origin?.id ?? '')) ?? []
+  const [name, key] = [table?.name ?? '', table?.primaryKey?.columns[0] ?? ''].map(quote)
+  await exec(`INSERT INTO ${name} (${key}) VALUES (1)`)
+  const { rows } = await live.query(`SELECT ${columns.map((column) => quote(column.name)).join(', ')} FROM ${name}`)
+  return rows[0]
+}
+
 describe.each(ENGINES_UNDER_TEST.filter(({ id }) => id !== 'testing'))('$label', (engine) => {
   let db: Playground
   beforeAll(async () => {
@@ -89,15 +99,7 @@ describe.each(ENGINES_UNDER_TEST.filter(({ id }) => id !== 'testing'))('$label',
     for (const { sql } of writeScript(catalog, db.dialect)) await db.exec(sql)
     const live = await db.live.catalog()
     expect(different(catalog, live, db)).toEqual([])
-    const [table] = catalog.tables
-    const { quote } = db.dialect.write
-    const columns = table?.columns.filter(({ origin }) => /^att_/.test(origin?.id ?? '')) ?? []
-    const [key = ''] = table?.primaryKey?.columns ?? []
-    await db.exec(`INSERT INTO ${quote(table?.name ?? '')} (${quote(key)}) VALUES (1)`)
-    const { rows } = await db.live.query(
-      `SELECT ${columns.map(({ name }) => quote(name)).join(', ')} FROM ${quote(table?.name ?? '')}`
-    )
-    expect(rows).toEqual([[...texts, 'C:\\']])
+    expect(await defaults(catalog, db)).toEqual([...texts, 'C:\\'])
   })
 
   it.skipIf(engine.lacking)('gets each text by a change of another, and is in step', async () => {
@@ -120,6 +122,24 @@ describe.each(ENGINES_UNDER_TEST.filter(({ id }) => id !== 'testing'))('$label',
     for (const { statement } of plan(live, compare({ wanted, live }, db.dialect).changes, db.dialect).steps)
       await db.exec(statement)
     expect(different(wanted, await db.live.catalog(), db)).toEqual([])
+    expect(await defaults(wanted, db)).toEqual([...texts.slice(1), texts[0], 'C:\\'])
+  })
+
+  it.skipIf(engine.lacking)('keeps each text where something else of its column changes', async () => {
+    await db.reset()
+    const before = design()
+    for (const { sql } of writeScript(derive(before, target, db.dialect).catalog, db.dialect)) await db.exec(sql)
+    const [vessel] = Object.values(before.entities)
+    const wider = vessel?.attributes.map((a) =>
+      a.type.kind === 'text' ? { ...a, type: { kind: 'text' as const, length: 70 } } : a
+    )
+    const set = { ...vessel, attributes: wider } as object
+    const wanted = derive(edit(before, { kind: 'entity.set', id: 'ent_vessel', set }), target, db.dialect).catalog
+    const live = await db.live.catalog()
+    for (const { statement } of plan(live, compare({ wanted, live }, db.dialect).changes, db.dialect).steps)
+      await db.exec(statement)
+    expect(different(wanted, await db.live.catalog(), db)).toEqual([])
+    expect(await defaults(wanted, db)).toEqual([...texts, 'C:\\'])
   })
 
   it.skipIf(engine.lacking)('cuts names given by hand that are too long, says so, and is in step', async () => {

@@ -1,4 +1,5 @@
 // Files that a person saves and opens.
+import { csvFormatRow } from 'd3-dsv'
 
 /** Offers a text for saving under a name. */
 export const saveFile = (name: string, text: string, type = 'application/json') =>
@@ -25,3 +26,9 @@ export function openFile(accept: string): Promise<File | undefined> {
     input.click()
   })
 }
+
+/** Rows as lines of comma-separated values (RFC 4180); nothing stands where there is no value. */
+export const csvLines = (rows: readonly (readonly unknown[])[]): string[] =>
+  rows.map(
+    (row) => `${csvFormatRow(row.map((value) => (value === null || value === undefined ? '' : String(value))))}\r\n`
+  )

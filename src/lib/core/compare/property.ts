@@ -16,12 +16,21 @@ export function compareProperty(
   if (property === 'collation' && (from === undefined || to === undefined)) return 'equal'
   if (property === 'references') return sameReferences(from as References, to as References)
   const same = compareValues(kind, property, from, to, dialect)
+  return same === 'different' && shownAlike(kind, property, from, to, dialect) ? 'cannot tell' : same
+}
+
+/** Whether two texts that differ are shown alike: the engine holds more than it shows of its own descriptions. */
+export function shownAlike(
+  kind: CatalogObject['kind'],
+  property: string,
+  from: unknown,
+  to: unknown,
+  dialect: Dialect
+): boolean {
   const { told } = dialect.profile
-  if (same !== 'different' || !told || typeof from !== 'string' || typeof to !== 'string') return same
-  // The engine holds more than it shows: what it shows alike cannot be told apart.
-  if (!/[\u{10000}-\u{10ffff}]/u.test(from + to)) return same
-  const shown = compareValues(kind, property, told(from), told(to), dialect)
-  return shown === 'different' ? 'different' : 'cannot tell'
+  if (!told || typeof from !== 'string' || typeof to !== 'string') return false
+  if (!/[\u{10000}-\u{10ffff}]/u.test(from + to)) return false
+  return compareValues(kind, property, told(from), told(to), dialect) !== 'different'
 }
 
 function compareValues(

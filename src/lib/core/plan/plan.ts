@@ -17,7 +17,7 @@ import {
   type Table,
   withProperty
 } from '../catalog'
-import { difference } from '../compare'
+import { difference, shownAlike } from '../compare'
 import type { Dialect, StepDraft } from '../dialects'
 import {
   alteredColumns,
@@ -71,14 +71,18 @@ export function migrationScript(migration: Migration, dialect: Dialect): { reado
  * not be told for certain are left out. `invert(changes)` planned on `to` is the way back.
  */
 export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect): Migration {
+  const isCertain = (change: Change) => change.action !== 'alter' || change.certain
+  // What is shown alike makes no step of its own; but a column that is stated anew is so in the words that are wanted.
+  const isStated = (change: Change) =>
+    change.action === 'alter' && shownAlike(change.address.kind, change.property, change.from, change.to, dialect)
   const to = apply(
-    changes.filter((change) => change.action !== 'alter' || change.certain),
+    changes.filter((change) => isCertain(change) || isStated(change)),
     live,
     dialect.write
   )
   const renames = changes.filter((c): c is Rename => c.action === 'rename')
   // Found again between the two ends, so that any list of changes, an inverted one too, speaks in the same names.
-  const certain = difference(live, to, renames, dialect)
+  const certain = difference(live, to, renames, dialect).filter(isCertain)
   const builder = new Builder(live, dialect)
   const done = () => ({ steps: builder.steps, groups: builder.groups(), from: live, to })
   if (dialect.rebuild) {

@@ -1,8 +1,6 @@
-// All rows of an answer to a file of comma-separated values (RFC 4180; nothing stands for no value), fetched again batch by
-// batch: what is shown is only their beginning.
-import { csvFormatRow } from 'd3-dsv'
+// All rows of an answer to a file, fetched again batch by batch: what is shown is only their beginning.
 import type { LiveDatabase } from '../../live'
-import { saveBlob } from '../../storage'
+import { csvLines, saveBlob } from '../../storage'
 
 export class RowExport {
   running = $state(false)
@@ -42,5 +40,4 @@ export class RowExport {
 }
 
 /** As a blob of its own, which a browser may keep on the disk. */
-const lines = (rows: readonly (readonly unknown[])[]) =>
-  new Blob(rows.map((row) => `${csvFormatRow(row.map((value) => (value === null ? '' : String(value))))}\r\n`))
+const lines = (rows: readonly (readonly unknown[])[]) => new Blob(csvLines(rows))

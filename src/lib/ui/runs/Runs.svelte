@@ -4,7 +4,7 @@
   import { useDesk } from '../desk/desk.svelte'
   import { callMyself, whoIsThis } from '../desk/who'
   import { count, duration } from '../desk/words'
-  import { entriesOf, listRuns, saveFile, targetKey, type RunEntry, type RunRecord } from '../../storage'
+  import { csvLines, entriesOf, listRuns, saveFile, targetKey, type RunEntry, type RunRecord } from '../../storage'
 
   const { targetId }: { targetId: string } = $props()
   const desk = useDesk()
@@ -30,27 +30,21 @@
     changed: 'the database was not what the plan was made for',
     'given up': 'cut off, and given up'
   }
-  const quoted = (value: unknown) => `"${String(value ?? '').replaceAll('"', '""')}"`
-
   function toFile(runs: readonly Told[]) {
     const lines = runs.flatMap(({ run, entries }) =>
-      entries.map((entry) =>
-        [
-          run.id,
-          run.who,
-          new Date(entry.at).toISOString(),
-          entry.state,
-          entry.time === undefined ? '' : Math.round(entry.time),
-          entry.affected,
-          entry.message,
-          entry.statement
-        ]
-          .map(quoted)
-          .join(',')
-      )
+      entries.map((entry) => [
+        run.id,
+        run.who,
+        new Date(entry.at).toISOString(),
+        entry.state,
+        entry.time === undefined ? '' : Math.round(entry.time),
+        entry.affected,
+        entry.message,
+        entry.statement
+      ])
     )
-    const head = ['run', 'who', 'at', 'result', 'milliseconds', 'rows', 'message', 'statement'].map(quoted).join(',')
-    saveFile(`${target?.name ?? 'target'}-runs.csv`, [head, ...lines].join('\r\n') + '\r\n', 'text/csv')
+    const head = ['run', 'who', 'at', 'result', 'milliseconds', 'rows', 'message', 'statement']
+    saveFile(`${target?.name ?? 'target'}-runs.csv`, csvLines([head, ...lines]).join(''), 'text/csv')
   }
 </script>
 
