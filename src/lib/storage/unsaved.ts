@@ -16,7 +16,7 @@ interface Unsaved {
 
 /** Keeps what `design` has otherwise than what was `stored`; nothing when they are one. Does nothing where there is no room. */
 export function keepUnsaved(design: Design, stored: Design, revision: number): void {
-  if (design === stored) return forgetUnsaved(design.id)
+  if (design === stored) return
   const changed = collections.flatMap((collection) => {
     const [now, was] = [design[collection], stored[collection]]
     if (now === was) return []

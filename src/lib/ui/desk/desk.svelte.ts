@@ -84,7 +84,7 @@ export class Desk {
 
   /** Another state of the design takes its place, and can be undone. */
   replace(design: Design) {
-    this.keeper.overtaken = undefined
+    this.keeper.takeOvertaken()
     const { past, present } = this.history
     this.moved({ past: [...past, present], present: design, future: [] })
   }

@@ -16,6 +16,8 @@ export class Keeper {
   overtaken = $state.raw<Design | undefined>(undefined)
   private saver: Saver
   private timer: ReturnType<typeof setTimeout> | undefined
+  /** What is written down as unsaved is of this page: once it is saved, it is forgotten. */
+  private owns = false
 
   constructor(
     stored: Design,
@@ -35,6 +37,7 @@ export class Keeper {
       forgetUnsaved(stored.id)
       return undefined
     }
+    this.owns = !left.since
     if (!left.since) return read.value
     this.overtaken = read.value
     return undefined
@@ -55,7 +58,8 @@ export class Keeper {
       if (how === 'elsewhere' || how === 'removed') this.state = how
       else if (this.saver.stored === this.latest()) {
         this.state = 'saved'
-        if (!this.overtaken) forgetUnsaved(this.saver.stored.id)
+        if (this.owns) forgetUnsaved(this.saver.stored.id)
+        this.owns = false
       }
       if (how === 'saved') this.onsaved()
     } catch (error) {
@@ -66,8 +70,10 @@ export class Keeper {
 
   /** The page goes: what a save may have no time for is written down at once. */
   leave() {
-    if (this.state !== 'saved' && this.state !== 'removed')
+    if (this.state !== 'saved' && this.state !== 'removed') {
       keepUnsaved(this.latest(), this.saver.stored, this.saver.revision)
+      this.owns = true
+    }
     void this.now()
   }
 
@@ -85,6 +91,12 @@ export class Keeper {
   async putBack() {
     this.saver = Saver.anew(this.latest())
     await this.now()
+  }
+
+  /** What was overtaken takes its place here, and is to be saved. */
+  takeOvertaken() {
+    this.owns ||= this.overtaken !== undefined
+    this.overtaken = undefined
   }
 
   /** What was overtaken is not wanted. */
