@@ -487,6 +487,16 @@ describe('columns', () => {
     expect(of(design).notices.map((n) => n.code)).toContain('entity-circular-key')
   })
 
+  it('a supertype that its own subtype identifies is told, and no key without columns is written', () => {
+    const b = small()
+    b.link('Vessel', 'Visit', { identifying: true })
+    const subtypes = { id: 'sub_1', supertype: 'ent_vessel', subtypes: ['ent_visit'], discriminator: 'kind' }
+    const design = edit(b.design, { kind: 'subtypes.set', subtypes: { ...subtypes, complete: true, exclusive: true } })
+    const { catalog, notices } = of(design)
+    expect(notices.map((n) => n.code)).toContain('entity-circular-key')
+    expect(printScript(writeScript(catalog, postgres), postgres)).not.toContain('()')
+  })
+
   it('a departure that cannot be of its object is left out and told', () => {
     const { id } = small().design.entities['ent_vessel'] ?? { id: '' }
     const departures = [{ id, part: 'table', property: 'columns', value: ['a'] }]

@@ -375,7 +375,8 @@ class Derivation {
     })
     const supertype =
       part.subtypeOf && part.entity.id === home.id ? this.layout.homeOf(part.subtypeOf.supertype) : undefined
-    if (!supertype) return keys
+    // A key that is part of itself has no columns to refer to: that is told.
+    if (!supertype || part.key.length === 0) return keys
     const place = this.layout.place(supertype)
     const columns = part.key.map(this.columnName)
     return [
