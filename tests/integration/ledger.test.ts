@@ -6,6 +6,7 @@ import { plan, weave } from '../../src/lib/core/plan'
 import {
   askLedger,
   breakLock,
+  inTurn,
   LineLost,
   openLedger,
   runMigration,
@@ -54,6 +55,14 @@ describe.each(ENGINES_UNDER_TEST)('$label', (engine) => {
       ['SELECT 3', 'done', null]
     ])
     expect(withoutLedger(await db.live.catalog()).tables).toEqual([])
+  })
+
+  it.skipIf(engine.lacking)('is made by two who come first at once, and let in to by one', async () => {
+    await db.reset()
+    // Call by call, as two sessions would meet.
+    const live = inTurn(db.live)
+    const both = await Promise.all(['Ines', 'Bram'].map((who) => openLedger(live, db.dialect, { who, run: 'r1' })))
+    expect(both.map((one) => ('holder' in one ? 'held' : 'open')).sort()).toEqual(['held', 'open'])
   })
 
   it.skipIf(engine.lacking)('a ledger of before, that did not say which step a line is about, goes on', async () => {
