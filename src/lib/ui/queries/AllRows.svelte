@@ -19,7 +19,7 @@
     <button class="underline" onclick={() => all.stop()}>Stop</button>
   {:else}
     <button class="underline" onclick={() => all.save(live, sql, `${name}.csv`)}>Save all rows to a file</button>
-    <span role="status">{all.count > 0 ? `${all.count.toLocaleString('en')} rows fetched` : ''}</span>
+    <span role="status">{all.saved ? `${all.count.toLocaleString('en')} rows saved` : ''}</span>
   {/if}
   {#if all.error}<span role="alert" class="text-error">{all.error}</span>{/if}
 </span>

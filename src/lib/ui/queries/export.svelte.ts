@@ -7,6 +7,7 @@ export class RowExport {
   /** Rows written so far. */
   count = $state(0)
   error = $state('')
+  saved = $state(false)
   private stopped = false
 
   /** Fetches and saves; says nothing when it was stopped. */
@@ -15,6 +16,7 @@ export class RowExport {
     this.stopped = false
     this.count = 0
     this.error = ''
+    this.saved = false
     const parts: Blob[] = []
     try {
       let batch = await live.rows(sql)
@@ -27,6 +29,7 @@ export class RowExport {
       }
       if (this.stopped) await live.endRows()
       else saveBlob(name, new Blob(parts, { type: 'text/csv' }))
+      this.saved = !this.stopped
     } catch (error) {
       this.error = error instanceof Error ? error.message : String(error)
     } finally {
