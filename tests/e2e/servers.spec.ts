@@ -38,6 +38,9 @@ async function addTarget(page: Page, where: Where) {
     await form.getByLabel(label).fill(value)
     await form.getByLabel(label).blur()
   }
+  // What no port can be is said, and changes nothing.
+  await set('Port', '70000')
+  await expect(form.getByRole('alert')).toContainText('from 1 to 65535')
   await set('Port', String(where.port))
   await set('Database', where.database)
   await set('User', where.user)

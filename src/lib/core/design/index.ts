@@ -20,7 +20,7 @@ export type {
   Subtypes,
   Target
 } from './schema'
-export { lineText } from './schema'
+export { lineText, ServerSchema } from './schema'
 export { COLLECTIONS, SUBTYPE_TABLES } from './schema'
 export { dangling } from './check'
 export { edit, rowIds, type Edit } from './edit'

@@ -202,10 +202,12 @@ export const lineText = v.pipe(
   v.regex(/^[^\u0000-\u001f\u007f]*$/, 'There are control characters in it: type it again, on one line.')
 )
 
+const PORT = 'A port is a number from 1 to 65535.'
+
 /** Where a server is and what to call there. The password is never part of a design. */
 export const ServerSchema = v.strictObject({
   host: lineText,
-  port: v.pipe(number, v.integer(), v.minValue(1), v.maxValue(65_535)),
+  port: v.pipe(number, v.integer(), v.minValue(1, PORT), v.maxValue(65_535, PORT)),
   database: lineText,
   user: lineText,
   tls: v.optional(flag)

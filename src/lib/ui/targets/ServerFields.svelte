@@ -1,6 +1,7 @@
 <!-- Where a target's server is; tried out here. The password typed is sent once, and kept in no design. -->
 <script lang="ts">
-  import type { ServerAddress, Target } from '../../core/design'
+  import * as v from 'valibot'
+  import { ServerSchema, type ServerAddress, type Target } from '../../core/design'
   import { dialect } from '../../core/dialects'
   import { count } from '../desk/words'
   import { listDatabases, signIn, signOut } from '../databases/remote'
@@ -52,6 +53,13 @@
     })
   const field = 'rounded border border-line bg-base-100 px-2 py-1'
   const button = 'rounded border border-line px-2.5 py-1 font-semibold hover:bg-base-300'
+
+  /** What no address can have is said, and changes nothing. */
+  function change(more: Partial<ServerAddress>) {
+    const read = v.safeParse(ServerSchema, { ...server, ...more })
+    wrong = read.success ? '' : read.issues[0].message
+    if (read.success) onset(read.output)
+  }
 </script>
 
 <form
@@ -72,24 +80,13 @@
       /></label
     >
   {/snippet}
-  {@render text('Host', server.host, (host) => onset({ ...server, host }), 'w-36')}
-  {@render text(
-    'Port',
-    String(server.port),
-    (port) => /^\d+$/.test(port) && onset({ ...server, port: Number(port) }),
-    'w-20'
-  )}
-  {@render text(
-    'Database',
-    server.database,
-    (database) => onset({ ...server, database }),
-    'w-32',
-    `databases-${target.id}`
-  )}
+  {@render text('Host', server.host, (host) => change({ host }), 'w-36')}
+  {@render text('Port', String(server.port), (port) => change({ port: /^\d+$/.test(port) ? Number(port) : 0 }), 'w-20')}
+  {@render text('Database', server.database, (database) => change({ database }), 'w-32', `databases-${target.id}`)}
   <datalist id="databases-{target.id}"
     >{#each databases as name (name)}<option value={name}></option>{/each}</datalist
   >
-  {@render text('User', server.user, (user) => onset({ ...server, user }), 'w-28')}
+  {@render text('User', server.user, (user) => change({ user }), 'w-28')}
   <label class="grid gap-0.5"
     >Password<input type="password" class="{field} w-28" bind:value={password} autocomplete="off" /></label
   >
@@ -98,7 +95,7 @@
       type="checkbox"
       class="size-4 accent-primary"
       checked={server.tls === true}
-      onchange={(event) => onset({ ...server, tls: event.currentTarget.checked })}
+      onchange={(event) => change({ tls: event.currentTarget.checked })}
     /> encrypted</label
   >
   <button class={button}>Sign in and look</button>
