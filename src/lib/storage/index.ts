@@ -1,7 +1,7 @@
 export type { DesignHead, QueryRecord, RunEntry, RunRecord } from './database'
 export { listDesigns, loadDesign, removeDesign, saveDesign } from './designs'
 export { Saver } from './saver'
-export { StorageError, storageError } from './trouble'
+export { storageError } from './trouble'
 export { forgetUnsaved, keepUnsaved, unsavedOf } from './unsaved'
 export { csvLines, openFile, saveBlob, saveFile } from './files'
 export { appendEntries, entriesOf, listQueries, listRuns, recordQuery, saveRun } from './runs'

@@ -19,27 +19,17 @@ export function compareProperty(
   return same === 'different' && shownAlike(kind, property, from, to, dialect) ? 'cannot tell' : same
 }
 
+type Compared = Parameters<typeof compareProperty>
+
 /** Whether two texts that differ are shown alike: the engine holds more than it shows of its own descriptions. */
-export function shownAlike(
-  kind: CatalogObject['kind'],
-  property: string,
-  from: unknown,
-  to: unknown,
-  dialect: Dialect
-): boolean {
+export function shownAlike(...[kind, property, from, to, dialect]: Compared): boolean {
   const { told } = dialect.profile
   if (!told || typeof from !== 'string' || typeof to !== 'string') return false
   if (!/[\u{10000}-\u{10ffff}]/u.test(from + to)) return false
   return compareValues(kind, property, told(from), told(to), dialect) !== 'different'
 }
 
-function compareValues(
-  kind: CatalogObject['kind'],
-  property: string,
-  from: unknown,
-  to: unknown,
-  dialect: Dialect
-): Sameness {
+function compareValues(...[kind, property, from, to, dialect]: Compared): Sameness {
   if (sameValue(from, to)) return 'equal'
   const { lexis } = dialect.write
   if (kind === 'column' && property === 'type')
