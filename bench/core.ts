@@ -2,8 +2,8 @@
 import { compare } from '../src/lib/core/compare'
 import { derive } from '../src/lib/core/derive'
 import { parseDesign } from '../src/lib/core/design'
-import { dialect, writeScript } from '../src/lib/core/dialects'
-import { plan } from '../src/lib/core/plan'
+import { dialect } from '../src/lib/core/dialects'
+import { writeScript, plan } from '../src/lib/core/plan'
 import { largeFile } from './design'
 
 const engine = dialect('postgres')

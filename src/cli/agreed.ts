@@ -19,10 +19,7 @@ const Schema = v.object({
 export function printAgreed(catalog: Catalog): string {
   const { tables, ...head } = catalog
   const sorted = [...tables].sort((a, b) => (`${a.schema} ${a.name}` < `${b.schema} ${b.name}` ? -1 : 1))
-  const start = JSON.stringify({ format: FORMAT, version: 1, catalog: { ...head, unread: [], opaque: [] } }).slice(
-    0,
-    -2
-  )
+  const start = JSON.stringify({ format: FORMAT, version: 1, catalog: { ...head, unread: [] } }).slice(0, -2)
   return `${start},"tables":[\n${sorted.map((table) => JSON.stringify(table)).join(',\n')}\n]}}\n`
 }
 

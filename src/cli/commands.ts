@@ -1,11 +1,11 @@
 // What each command does: sources in, text and notices out.
 import { readFile, writeFile } from 'node:fs/promises'
 import * as v from 'valibot'
-import { addressKey, type Change } from '../lib/core/catalog'
+import { addressKey, namesOf, type Change } from '../lib/core/catalog'
 import type { ConfirmedRename, LikelyRename } from '../lib/core/compare'
-import { dialect, ENGINES, printScript, writeScript, type Dialect } from '../lib/core/dialects'
+import { dialect, ENGINES, printScript, type Dialect } from '../lib/core/dialects'
 import type { Notice } from '../lib/core/notice'
-import { migrationScript, type Step } from '../lib/core/plan'
+import { writeScript, migrationScript, type Step } from '../lib/core/plan'
 import { catalogSession, type Comparison } from '../lib/core/session'
 import { printAgreed, readAgreed } from './agreed'
 import { CouldNot, readSource, versionOf, type Source } from './source'
@@ -177,7 +177,7 @@ const likelyNotice = ({ table, column, to: name, because }: LikelyRename): Notic
 const sign = { create: '+', drop: '-', rename: '>', alter: '~' } as const
 
 function line(change: Change): string {
-  const { kind, table, name } = change.address
+  const { kind, table, name } = namesOf(change.address)
   const what = kind === 'table' ? `table ${name}` : `${kind} ${table}.${name}`
   if (change.action === 'rename') return `${what} → ${change.to}`
   return change.action === 'alter' ? `${what} ${change.property}: ${text(change.from)} → ${text(change.to)}` : what

@@ -90,8 +90,7 @@ async function readDatabase(url: string, opener: Opener, dialect: Dialect, secon
     if (engine !== dialect.profile.id)
       throw new CouldNot(`${shown(url)} is a database of ${engine}; the engine asked for is ${dialect.profile.id}.`)
     const catalog = withoutLedger(await within(seconds * READING, live.catalog()).catch(could('read')))
-    const left = [...catalog.unread, ...(catalog.opaque ?? []).filter(({ kind }) => kind !== 'rights')]
-    const notices = left.map(({ kind, name }): Notice => ({
+    const notices = catalog.unread.map(({ kind, name }): Notice => ({
       code: 'not-described',
       severity: 'warning',
       where: name,

@@ -232,8 +232,8 @@ describe('ramblet, on an SQLite file', () => {
       subtypeTables: {},
       schemas: {},
       ignored: [
-        { kind: 'table', schema: 'main', table: 'legacy_tide', name: 'legacy_tide', reason: 'of another tool' },
-        { kind: 'column', schema: 'main', table: 'country', name: 'name', property: 'nullable', reason: 'old rows' }
+        { kind: 'table', path: ['main', 'legacy_tide'], reason: 'of another tool' },
+        { kind: 'column', path: ['main', 'country', 'name'], property: 'nullable', reason: 'old rows' }
       ],
       departures: [{ id: name?.id ?? '', part: 'column', property: 'name', value: 'full_name' }],
       handSteps: [{ id: 'one', statement: "UPDATE berth SET note = 'moved'", place: 'after', anchor: 'none' }]

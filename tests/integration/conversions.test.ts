@@ -4,7 +4,7 @@
 import { existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import type { Catalog, Column, Table } from '../../src/lib/core/catalog'
+import { namesOf, type Catalog, type Column, type Table } from '../../src/lib/core/catalog'
 import { compare } from '../../src/lib/core/compare'
 import { dialect as dialectOf, type Dialect } from '../../src/lib/core/dialects'
 import { plan, type Step } from '../../src/lib/core/plan'
@@ -24,7 +24,7 @@ function stepsOf(live: Catalog, types: ReadonlyMap<string, string>, dialect: Dia
   }
   const steps = new Map<string, Step[]>()
   for (const step of plan(live, compare({ wanted, live }, dialect).changes, dialect).steps)
-    steps.set(step.about.name, [...(steps.get(step.about.name) ?? []), step])
+    steps.set(namesOf(step.about).name, [...(steps.get(namesOf(step.about).name) ?? []), step])
   return steps
 }
 

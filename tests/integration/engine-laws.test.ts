@@ -4,10 +4,19 @@
 // failing case as it is, at once.
 import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { addressKey, invert, tableKey, type Catalog, type Change, type Table } from '../../src/lib/core/catalog'
+import {
+  addressKey,
+  invert,
+  type Address,
+  tableKey,
+  namesOf,
+  type Catalog,
+  type Change,
+  type Table
+} from '../../src/lib/core/catalog'
 import { asSpelled, compare } from '../../src/lib/core/compare'
-import { dialect as dialectOf, writeScript, type Dialect } from '../../src/lib/core/dialects'
-import { closure, plan, stepState, type Migration, type Step } from '../../src/lib/core/plan'
+import { dialect as dialectOf, type Dialect } from '../../src/lib/core/dialects'
+import { writeScript, closure, plan, stepState, type Migration, type Step } from '../../src/lib/core/plan'
 import { asRenamed, catalogs, inOtherCase, valuesOf, withOrigins } from '../support/catalogs'
 import { leftAfter } from '../support/agreed'
 import { ENGINES_UNDER_TEST, type EngineUnderTest, type Playground } from '../support/engines'
@@ -102,7 +111,7 @@ describe.each(engines)('$label', (engine: EngineUnderTest) => {
 
     const there = await db.live.catalog()
     await db.empty(there.tables)
-    await run(plan({ ...migration.to, opaque: there.opaque ?? [] }, invert(changes), dialect), db)
+    await run(plan({ ...migration.to, views: there.views ?? [] }, invert(changes), dialect), db)
     expect(await differences(a)).toEqual([])
     await watching('before')
   })
@@ -186,8 +195,12 @@ async function fill(catalog: Catalog, { dialect, exec }: Playground) {
 async function watch(changes: readonly Change[], n: number, { live, dialect, exec }: Playground) {
   const { quote, table: place } = dialect.write
   const drops = new Set(changes.flatMap((c) => (c.action === 'drop' ? [addressKey(c.address)] : [])))
-  const stays = (kind: 'table' | 'column', { schema, name: table }: Table, name: string) =>
-    !drops.has(addressKey({ kind, schema, table, name }))
+  const addressOf = (kind: 'table' | 'column', { schema, name: table }: Table, name: string): Address => ({
+    kind,
+    path: kind === 'table' ? [schema, table] : [schema, table, name]
+  })
+  const stays = (kind: 'table' | 'column', home: Table, name: string) =>
+    !drops.has(addressKey(addressOf(kind, home, name)))
   const { tables } = await live.catalog()
   const staying = tables.filter((t) => stays('table', t, t.name) && t.columns.some((c) => stays('column', t, c.name)))
   const table = staying[n % Math.max(staying.length, 1)]
@@ -195,10 +208,7 @@ async function watch(changes: readonly Change[], n: number, { live, dialect, exe
   const columns = table.columns.filter((c) => stays('column', table, c.name)).slice(0, 2)
   const newName = (kind: 'table' | 'column', name: string) =>
     changes.flatMap((c) =>
-      c.action === 'rename' &&
-      addressKey(c.address) === addressKey({ kind, schema: table.schema, table: table.name, name })
-        ? [c.to]
-        : []
+      c.action === 'rename' && addressKey(c.address) === addressKey(addressOf(kind, table, name)) ? [c.to] : []
     )[0] ?? name
   const shown = columns.map((_, i) => quote(`${dialect.profile.names.fold === 'upper' ? 'C' : 'c'}${i}`)).join(', ')
   const [first, second] = ['seen', 'seen again'].map((name) => place(dialect.profile.defaultSchema, name))
@@ -300,7 +310,7 @@ async function expectRowsKept(live: Catalog, migration: Migration, before: Map<s
       // What is said of a loss may be said at another step of the same transaction.
       const loses = steps.some((other) => other.hazards.some((hazard) => hazard.kind === 'loses data'))
       for (const effect of step.effects) {
-        const { kind, table, schema, name } = effect.address
+        const { kind, table, schema, name } = namesOf(effect.address)
         for (const [key, at] of names) {
           if (at.t !== table || at.s !== schema) continue
           const mine = kind === 'table' || (kind === 'column' && at.c === name)

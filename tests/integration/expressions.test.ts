@@ -1,9 +1,9 @@
 // What an engine prints back of an expression is never a difference, and what is a difference is never missed: a table of
 // forms for each engine, each made on the engine and read back. (PostgreSQL's are in postgres-engine.test.ts.)
+import { writeScript } from '../../src/lib/core/plan'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Catalog, Column, Table } from '../../src/lib/core/catalog'
 import { compare } from '../../src/lib/core/compare'
-import { writeScript } from '../../src/lib/core/dialects'
 import { ENGINES_UNDER_TEST, type Playground } from '../support/engines'
 
 interface Forms {

@@ -2,8 +2,7 @@
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import type { Catalog } from '../../src/lib/core/catalog'
 import { compare } from '../../src/lib/core/compare'
-import { writeScript } from '../../src/lib/core/dialects'
-import { plan } from '../../src/lib/core/plan'
+import { writeScript, plan } from '../../src/lib/core/plan'
 import { ENGINES_UNDER_TEST, type Playground } from '../support/engines'
 
 const engine = ENGINES_UNDER_TEST.find(({ id }) => id === 'mariadb')

@@ -1,11 +1,12 @@
 // Design files, scripts and expressions that are almost right: cut, swapped, doubled, filled with what means something.
 // Nothing crashes or hangs, what is refused says where, and what is taken is there whole.
+import { writeScript } from '../../src/lib/core/plan'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { harbour } from '../../demo/harbour'
 import { derive, readDesign } from '../../src/lib/core/derive'
 import { edit, printDesign } from '../../src/lib/core/design'
-import { dialect, ENGINES, writeScript, type Dialect } from '../../src/lib/core/dialects'
+import { dialect, ENGINES, type Dialect } from '../../src/lib/core/dialects'
 import { readIndex, readTable } from '../../src/lib/core/dialects/sqlite/read'
 import {
   compareExpressions,
@@ -147,9 +148,9 @@ describe('a design file that is almost right', () => {
       { id: 'ent_berth', part: 'table', absent: true as const }
     ],
     extras: [
-      { schema: 'public', table: 'vessel', kind: 'check' as const, value: { name: 'ck_loa', expression: 'loa > 0' } }
+      { path: ['public', 'vessel', 'ck_loa'], kind: 'check' as const, value: { name: 'ck_loa', expression: 'loa > 0' } }
     ],
-    ignored: [{ kind: 'table', schema: 'public', table: 'tide', reason: 'of another tool' }],
+    ignored: [{ kind: 'table' as const, path: ['public', 'tide'], reason: 'of another tool' }],
     handSteps: [{ id: 'stp_1', statement: 'UPDATE vessel SET loa = 1', place: 'before' as const, anchor: '' }],
     queries: [{ id: 'qry_1', name: 'Vessels', sql: 'SELECT 1' }]
   }

@@ -5,8 +5,7 @@ import { edit, newAttribute, newDesign, newEntity, newLink, type Design } from '
 import type { Catalog } from '../../src/lib/core/catalog'
 import { compare } from '../../src/lib/core/compare'
 import { derive } from '../../src/lib/core/derive'
-import { writeScript } from '../../src/lib/core/dialects'
-import { plan } from '../../src/lib/core/plan'
+import { writeScript, plan } from '../../src/lib/core/plan'
 import { ENGINES_UNDER_TEST, type Playground } from '../support/engines'
 
 const texts = [

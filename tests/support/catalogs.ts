@@ -6,6 +6,7 @@ import {
   memberAddress,
   members,
   tableAddress,
+  namesOf,
   type Address,
   type Catalog,
   type Change,
@@ -384,6 +385,8 @@ function build(seed: Seeds, dialect: Dialect): Catalog {
   const made = {
     engine: profile.id,
     defaultSchema: profile.defaultSchema,
+    // Like what a design says: nothing of rights, owners and the engine's own options.
+    partial: true as const,
     unread: [],
     tables: fitting.map((table, t) => withForeignKey(table, fitting, seed.tables[t]?.fk ?? 0, name))
   }
@@ -495,7 +498,7 @@ export function inOtherCase(catalog: Catalog, large: readonly boolean[], dialect
     name.replace(/[a-z]/g, (letter, i: number) =>
       large[(i + name.length) % large.length] ? letter.toUpperCase() : letter
     )
-  const rename = (address: Address): Change => ({ action: 'rename', address, to: other(address.name) })
+  const rename = (address: Address): Change => ({ action: 'rename', address, to: other(namesOf(address).name) })
   const renames = catalog.tables.flatMap((table) => [
     ...(dialect.profile.names.caseless === 'all' ? [rename(tableAddress(table))] : []),
     ...MEMBER_KINDS.flatMap((kind) =>

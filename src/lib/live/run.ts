@@ -2,7 +2,7 @@
 // stops it. Every transaction is written down before it begins and after it ends, so that what was cut off is known.
 import { apply, type Catalog, type Change } from '../core/catalog'
 import { difference } from '../core/compare'
-import type { Dialect, Shown } from '../core/dialects'
+import type { Dialect } from '../core/dialects'
 import { stepState, type Group, type Migration, type Step } from '../core/plan'
 import type { LiveDatabase, Refusal, StatementOutcome } from './database'
 import { byGroup, wagons } from './wagons'
@@ -209,19 +209,7 @@ function shownBy(
   written: Recorded | undefined
 ): 'done' | 'to do' | 'unknown' {
   if (group.after.length > 0) return stepState(group, live, dialect)
-  const shown = stepsOf(migration, group).flatMap((step) => step.shows ?? [])
-  if (written === 'begun' && shown.length > 0) return shownState(shown, live)
   return written === 'begun' ? 'unknown' : 'to do'
-}
-
-/** What views and triggers tell of a transaction that was cut off. */
-function shownState(shown: readonly Shown[], live: Catalog): 'done' | 'to do' | 'unknown' {
-  const as = shown.map(({ kind, schema, name, present }) => {
-    const there = live.opaque?.some((o) => o.kind === kind && o.schema === schema && o.name === name) ?? false
-    return there === present
-  })
-  if (as.every(Boolean)) return 'done'
-  return as.some(Boolean) ? 'unknown' : 'to do'
 }
 
 const stepsOf = (migration: Migration, group: Group): Step[] =>

@@ -1,6 +1,6 @@
 // Transactions of a run that travel together: those that only make what was not there, in tables that are new themselves.
 // They touch no rows, nobody else knows them yet, and the catalogue tells of each whether it is there.
-import { tableKey, type Change } from '../core/catalog'
+import { tableKey, namesOf, type Change } from '../core/catalog'
 import type { Group, Migration, Step } from '../core/plan'
 
 /** Steps that are sent, written down and told at once, at most. */
@@ -53,4 +53,4 @@ const within = (change: Change, made: ReadonlySet<string>): boolean =>
   (change.action === 'create' || (change.action === 'alter' && change.property === 'comment')) &&
   made.has(keyOf(change))
 
-const keyOf = ({ address }: Change) => tableKey(address.schema, address.table)
+const keyOf = ({ address }: Change) => tableKey(namesOf(address).schema, namesOf(address).table)

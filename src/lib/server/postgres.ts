@@ -50,7 +50,7 @@ async function connected(from: string | Access): Promise<pg.Client> {
  */
 export async function openPostgres(from: string | Access): Promise<LiveDatabase> {
   const client = await connected(from)
-  const rows = async (sql: string) => (await client.query<Record<string, unknown>>(sql)).rows
+  const rows = atOnce((sql) => client.query<Record<string, unknown>>(sql))
   let asking: Promise<pg.Client> | undefined
   let busy: pg.Client = client
   const ownSession = () =>
@@ -154,6 +154,30 @@ export async function openPostgres(from: string | Access): Promise<LiveDatabase>
       await client.end()
     }
   }
+}
+
+type Rows = readonly Readonly<Record<string, unknown>>[]
+type Answer = pg.QueryResult<Record<string, unknown>>
+
+/** Statements that are asked in one go are sent as one message ("Simple Query"), so that none waits for another's answer. */
+function atOnce(send: (sql: string) => Promise<Answer | Answer[]>): (sql: string) => Promise<Rows> {
+  let waiting: { sql: string; resolve: (rows: Rows) => void; reject: (error: unknown) => void }[] = []
+  const flush = () => {
+    const asked = waiting
+    waiting = []
+    send(asked.map(({ sql }) => sql).join(';\n')).then(
+      (answer) => {
+        const answers = Array.isArray(answer) ? answer : [answer]
+        asked.forEach(({ resolve }, i) => resolve(answers[i]?.rows ?? []))
+      },
+      (error: unknown) => asked.forEach(({ reject }) => reject(error))
+    )
+  }
+  return (sql) =>
+    new Promise((resolve, reject) => {
+      if (waiting.length === 0) queueMicrotask(flush)
+      waiting.push({ sql, resolve, reject })
+    })
 }
 
 /** The first rows of one statement: "Extended Query", where the server itself refuses a text that holds more than one. */

@@ -1,6 +1,8 @@
 // What the browser keeps: designs object by object, databases, agreed states, and the record of runs.
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
+import { eachOf, isTarget, withAddresses } from './older'
 import type { Catalog } from '../core/catalog'
+import { withPaths } from '../core/design'
 import type { Migration } from '../core/plan'
 import { StorageError, storageError } from './trouble'
 
@@ -102,7 +104,7 @@ const open = (): Promise<IDBPDatabase<Schema>> =>
 const isNoState = (error: unknown) => error instanceof DOMException && error.name === 'InvalidStateError'
 
 const make = (onblocked: () => void) =>
-  openDB<Schema>('ramblet', 2, {
+  openDB<Schema>('ramblet', 3, {
     blocked: onblocked,
     // A newer one wants to change what is kept: this one lets go, and what it is asked from then on fails as too old.
     blocking: (_now, _wanted, event) => {
@@ -110,7 +112,14 @@ const make = (onblocked: () => void) =>
       ;(event.target as IDBDatabase).close()
     },
     terminated: () => forget(opened),
-    upgrade(db, before) {
+    async upgrade(db, before, _now, tx) {
+      if (before === 2) {
+        await eachOf(tx.objectStore('objects'), (object) =>
+          isTarget(object) ? (withPaths([object]).targets as unknown[])[0] : undefined
+        )
+        await eachOf(tx.objectStore('runs'), (record) => withAddresses(record) as RunRecord)
+        return
+      }
       if (before < 1) {
         db.createObjectStore('designs', { keyPath: 'id' })
         db.createObjectStore('objects')

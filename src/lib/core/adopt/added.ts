@@ -1,16 +1,35 @@
 // What is new in a database, as edits of the design: a table, a column, a key, a check, an index, a link.
-import { findTable, type CatalogObject, type Change, type Column, type ForeignKey, type Table } from '../catalog'
+import {
+  findTable,
+  isFree,
+  namesOf,
+  type CatalogObject,
+  type Change,
+  type Column,
+  type ForeignKey,
+  type Table
+} from '../catalog'
 import { logical, plainName } from '../derive'
 import { freeName, newEntity, newId, newLink, type Design, type Entity } from '../design'
 import type { Dialect } from '../dialects'
 import { businessName } from './names'
-import { type Place, type Edits, homeEntity, rowsByColumn, rowsOf, condition, newAttributeFor } from './place'
+import {
+  NOT_DESIGNED,
+  type Place,
+  type Edits,
+  homeEntity,
+  rowsByColumn,
+  rowsOf,
+  condition,
+  newAttributeFor
+} from './place'
 
 export function added(object: CatalogObject, change: Change, place: Place): Edits {
   const { design, dialect } = place
   if (object.kind === 'table') return addedTable(object.value, place)
+  if (isFree(object.kind)) return NOT_DESIGNED
   const entity = homeEntity(place, change)
-  if (!entity) return `The table ${change.address.table} comes from no entity.`
+  if (!entity) return `The table ${namesOf(change.address).table} comes from no entity.`
   const rows = rowsByColumn(place, entity)
   switch (object.kind) {
     case 'column':
@@ -47,6 +66,8 @@ export function added(object: CatalogObject, change: Change, place: Place): Edit
     }
     case 'foreignKey':
       return addedLink(object.value, entity, rows, design, place)
+    default:
+      return NOT_DESIGNED
   }
 }
 

@@ -5,6 +5,7 @@ import type { Dialect } from '../dialects'
 import { significant, textOf } from '../sql'
 import { added } from './added'
 import {
+  NOT_DESIGNED,
   type Place,
   type Edits,
   ownerOf,
@@ -57,6 +58,8 @@ function removed(change: Of<'drop'>, place: Place): Edits {
       return link ? [{ kind: 'link.remove', id: link.id }] : 'It joins a subtype to its supertype.'
     case 'primaryKey':
       return 'An entity always has a key in the design.'
+    default:
+      return NOT_DESIGNED
   }
 }
 

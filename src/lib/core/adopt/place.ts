@@ -1,5 +1,5 @@
 // Where a change of a catalogue meets the design it was derived from: who owns an object, and what columns and values are there.
-import { findTable, type Catalog, type Change, type Column } from '../catalog'
+import { findTable, isFree, members, namesOf, type Catalog, type Change, type Column } from '../catalog'
 import { logical } from '../derive'
 import { newAttribute, newId, type Attribute, type Design, type Edit, type Entity, type Link } from '../design'
 import type { Dialect } from '../dialects'
@@ -14,6 +14,9 @@ export interface Place {
   /** What has been taken with it so far. */
   readonly edits?: readonly Edit[]
 }
+
+/** Said of what a design has no words for. */
+export const NOT_DESIGNED = 'A design does not say such things: take it for this target only.'
 
 /** Edits, or why there are none. */
 export type Edits = readonly Edit[] | string
@@ -43,22 +46,14 @@ export function ownerOf(design: Design, id: string | undefined): Owner {
 }
 
 export const objectOrigin = ({ catalog }: Place, change: Change) => {
-  const { kind, schema, table, name } = change.address
+  const { kind, schema, table, name } = namesOf(change.address)
   const home = findTable(catalog, schema, table)
   if (!home || kind === 'table') return home?.origin
-  const lists = {
-    column: home.columns,
-    primaryKey: home.primaryKey ? [home.primaryKey] : [],
-    unique: home.uniques,
-    foreignKey: home.foreignKeys,
-    check: home.checks,
-    index: home.indexes
-  }
-  return lists[kind].find((member) => member.name === name)?.origin
+  return isFree(kind) ? undefined : members(home, kind).find((member) => member.name === name)?.origin
 }
 
 export const homeEntity = ({ design, catalog }: Place, change: Change): Entity | undefined => {
-  const id = findTable(catalog, change.address.schema, change.address.table)?.origin?.id
+  const id = findTable(catalog, namesOf(change.address).schema, namesOf(change.address).table)?.origin?.id
   return id === undefined ? undefined : design.entities[id]
 }
 

@@ -5,7 +5,7 @@ import { harbour } from '../../../../demo/harbour'
 import { catalogs, inOtherCase } from '../../../../tests/support/catalogs'
 import { edits, type Make } from '../../../../tests/support/designs'
 import { column, table } from '../../../../tests/support/tables'
-import { apply, findTable, invert, withTable, type Catalog, type Table } from '../catalog'
+import { apply, findTable, invert, withTable, namesOf, type Catalog, type Table } from '../catalog'
 import { asSpelled, compare } from '../compare'
 import { derive } from '../derive'
 import { edit, newDesign, newTarget, type Design } from '../design'
@@ -132,8 +132,8 @@ describe('taking', () => {
       ]
     }
     const { taken } = takeAll(design, wanted, live)
-    expect(taken.taken.map((c) => c.address.table).sort()).toEqual(['boat', 'crew'])
-    expect(taken.refused.map((r) => `${r.change.address.table}: ${r.conflict}`).sort()).toEqual([
+    expect(taken.taken.map((c) => namesOf(c.address).table).sort()).toEqual(['boat', 'crew'])
+    expect(taken.refused.map((r) => `${namesOf(r.change.address).table}: ${r.conflict}`).sort()).toEqual([
       'oar: The design cannot say how a column is computed yet.',
       'rack: It needs a table that is not taken: The design cannot say how a column is computed yet.'
     ])
@@ -184,7 +184,10 @@ describe('taking from a database that spells names otherwise', () => {
     })
     const spell = (catalog: Catalog) => asSpelled({ wanted: catalog, live }, sqlite)
     const { changes } = compare({ wanted: spell(given), live }, sqlite)
-    expect(changes.map((c) => `${c.action} ${c.address.name.toLowerCase()}`)).toEqual(['drop lamp', 'alter quay'])
+    expect(changes.map((c) => `${c.action} ${namesOf(c.address).name.toLowerCase()}`)).toEqual([
+      'drop lamp',
+      'alter quay'
+    ])
     const taken = how({ design, target: at, changes, wanted: spell(given), spell }, sqlite)
     expect(taken.refused).toEqual([])
     const next = edit(edit(design, { kind: 'target.set', target: at }), taken.edit)

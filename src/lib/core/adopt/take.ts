@@ -7,6 +7,7 @@ import {
   invert,
   memberAddress,
   tableAddress,
+  namesOf,
   type Catalog,
   type Change
 } from '../catalog'
@@ -61,7 +62,7 @@ export function take({ design, target, changes, wanted, spell }: TakeInput, dial
       for (const change of blamed(accepted, different))
         refused.set(
           change,
-          `The design cannot say this without changing ${different[0]?.address.table ?? ''}.${different[0]?.address.name ?? ''} too.`
+          `The design cannot say this without changing ${different[0]?.address.path.slice(1).join('.') ?? ''} too.`
         )
   }
 }
@@ -109,7 +110,10 @@ function attempt(
   return { edits, catalog, refused }
 }
 
-const tableOf = ({ address: { schema, table } }: Change): string => addressKey(tableAddress({ schema, name: table }))
+const tableOf = ({ address }: Change): string => {
+  const { schema, table } = namesOf(address)
+  return addressKey(tableAddress({ schema, name: table }))
+}
 
 type Pair = ReturnType<typeof inversePairs>[number]
 const ranks: readonly Change['address']['kind'][] = [
@@ -170,7 +174,6 @@ export function takeHere({ target, changes }: Pick<TakeInput, 'target' | 'change
   const refused: Refused[] = []
   const taken: Change[] = []
   for (const change of changes) {
-    const { schema, table } = change.address
     const origin = change.action === 'create' ? change.object.value.origin : change.origin
     if (change.action !== 'drop' && !origin) {
       refused.push({ change, conflict: 'It comes from nothing in the design.' })
@@ -178,9 +181,10 @@ export function takeHere({ target, changes }: Pick<TakeInput, 'target' | 'change
     }
     taken.push(change)
     const { id, part } = origin ?? { id: '', part: '' }
-    if (change.action === 'drop') extras.push({ schema, table, ...change.object })
+    if (change.action === 'drop') extras.push({ path: change.address.path, ...change.object })
     else if (change.action === 'create') departures.push({ id, part, absent: true })
-    else if (change.action === 'rename') departures.push({ id, part, property: 'name', value: change.address.name })
+    else if (change.action === 'rename')
+      departures.push({ id, part, property: 'name', value: namesOf(change.address).name })
     else departures.push({ id, part, property: change.property, value: change.from })
   }
   return { edit: { kind: 'target.set', target: { ...target, departures, extras } }, taken, refused }

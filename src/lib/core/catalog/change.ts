@@ -1,14 +1,23 @@
 // Changes between catalogues and their algebra:
 //   apply(changes, A) = B,   apply(invert(changes), B) = A   (up to the order of columns and of named things),
 // for changes that `compare` found between A and B.
-import type { Address, Catalog, MemberKind, MemberOf, ObjectKind, Origin, Table } from './shapes'
+import { isFree, type ObjectOf } from './kinds'
 import { renameIn, tableKey, type NameRule, type Renames } from './rename'
-import { findTable, members, withMembers, withTable } from './walk'
+import type { Address, Catalog, FreeKind, Kind, MemberKind, MemberOf, Origin, Table, View } from './shapes'
+import {
+  addressKey,
+  inTable,
+  members,
+  namesOf,
+  nameWithin,
+  objectsOf,
+  renamedTo,
+  withMembers,
+  withObjects
+} from './walk'
 
 /** A whole object as it stands in a catalogue. */
-export type CatalogObject =
-  | { readonly kind: 'table'; readonly value: Table }
-  | { [K in MemberKind]: { readonly kind: K; readonly value: MemberOf[K] } }[MemberKind]
+export type CatalogObject = { [K in Kind]: { readonly kind: K; readonly value: ObjectOf[K] } }[Kind]
 
 interface Placed {
   /** Where the object stands. After a run of renames, places are spoken of by their new names. */
@@ -31,32 +40,107 @@ export type Change = Placed &
       }
   )
 
-/** The properties that are compared and changed one by one, for each kind of object. */
-export const PROPERTIES: { readonly [K in ObjectKind]: readonly string[] } = {
-  table: ['comment'],
-  column: ['type', 'nullable', 'default', 'identity', 'generated', 'virtual', 'collation', 'comment'],
-  primaryKey: ['columns', 'comment'],
-  unique: ['columns', 'comment'],
-  foreignKey: ['columns', 'references', 'onDelete', 'onUpdate', 'deferrable', 'comment'],
-  check: ['expression', 'comment'],
-  index: ['unique', 'parts', 'include', 'where', 'method', 'comment']
-}
-
 /** Applies changes in order. Renames that follow one another are meant at once, so that names may be swapped. */
 export function apply(changes: readonly Change[], catalog: Catalog, names: NameRule): Catalog {
-  let result = catalog
-  for (let i = 0; i < changes.length;) {
-    const run = renameRun(changes, i)
-    if (run.length > 0) {
-      result = renameIn(result, renamesOf(run), names)
-      i += run.length
-    } else {
-      const change = changes[i++]
-      if (change) result = applyOne(change, result)
+  if (changes.length === 0) return catalog
+  const standing = new Standing(catalog, names)
+  standing.apply(changes)
+  return standing.catalog()
+}
+
+/**
+ * A catalogue that changes: what it holds is found by name, and a change costs what it changes. `catalog` writes it out as it
+ * stands by then.
+ */
+export class Standing {
+  private readonly lists = new Map<FreeKind, Map<string, ObjectOf[FreeKind]>>()
+  constructor(
+    private base: Catalog,
+    private readonly names: NameRule
+  ) {}
+
+  apply(changes: readonly Change[]): void {
+    for (let i = 0; i < changes.length;) {
+      const run = renameRun(changes, i)
+      if (run.length > 0) {
+        this.base = renameIn(this.catalog(), renamesOf(run), this.names)
+        this.lists.clear()
+        i += run.length
+      } else {
+        const change = changes[i++]
+        if (change && change.action !== 'rename') this.make(change)
+      }
     }
   }
-  return result
+
+  catalog(): Catalog {
+    for (const [kind, list] of this.lists) this.base = withObjects(this.base, kind, [...list.values()] as never)
+    return this.base
+  }
+
+  free<K extends FreeKind>(kind: K, schema: string, name: string): ObjectOf[K] | undefined {
+    return this.list(kind).get(nameWithin(kind, schema, name)) as ObjectOf[K] | undefined
+  }
+
+  table(schema: string, name: string): Table | undefined {
+    return this.free('table', schema, name)
+  }
+
+  relation(schema: string, name: string): Table | View | undefined {
+    return this.free('table', schema, name) ?? this.free('view', schema, name)
+  }
+
+  member<K extends MemberKind>(address: Address, kind: K): MemberOf[K] | undefined {
+    const { schema, table, name } = namesOf(address)
+    const home = this.relation(schema, table)
+    return home && members(home, kind).find((member) => member.name === name)
+  }
+
+  find(address: Address): ObjectOf[Kind] | undefined {
+    const { kind, schema, name } = namesOf(address)
+    return isFree(kind) ? this.free(kind, schema, name) : this.member(address, kind)
+  }
+
+  private make(change: Exclude<Change, { action: 'rename' }>): void {
+    const { kind } = change.address
+    if (isFree(kind)) this.makeFree(kind, change)
+    else this.makeMember(kind, change)
+  }
+
+  private list(kind: FreeKind): Map<string, ObjectOf[FreeKind]> {
+    let list = this.lists.get(kind)
+    if (!list) {
+      const all: readonly ObjectOf[FreeKind][] = objectsOf(this.base, kind)
+      list = new Map(all.map((object) => [placeWithin(kind, object), object]))
+      this.lists.set(kind, list)
+    }
+    return list
+  }
+
+  private makeFree(kind: FreeKind, change: Exclude<Change, { action: 'rename' }>) {
+    const { schema, name } = namesOf(change.address)
+    const [list, key] = [this.list(kind), nameWithin(kind, schema, name)]
+    if (change.action === 'create') list.set(key, change.object.value as ObjectOf[FreeKind])
+    else if (change.action === 'drop') list.delete(key)
+    else {
+      const object = list.get(key)
+      if (object) list.set(key, withProperty(object, change.property, change.to))
+    }
+  }
+
+  private makeMember(kind: MemberKind, change: Exclude<Change, { action: 'rename' }>) {
+    const { schema, table } = namesOf(change.address)
+    for (const home of ['table', 'view'] as const) {
+      const found = this.free(home, schema, table)
+      if (!found) continue
+      this.list(home).set(nameWithin(home, schema, table), changeMember(found, kind, change))
+      return
+    }
+  }
 }
+
+const placeWithin = (kind: FreeKind, object: object): string =>
+  nameWithin(kind, String(propertyOf(object, 'schema') ?? ''), String(propertyOf(object, 'name')))
 
 export const invert = (changes: readonly Change[]): Change[] => inversePairs(changes).map(({ inverse }) => inverse)
 
@@ -96,7 +180,7 @@ function invertOne(change: Change): Change {
     case 'alter':
       return { ...change, from: change.to, to: change.from }
     case 'rename':
-      return { ...change, address: { ...change.address, name: change.to }, to: change.address.name }
+      return { ...change, address: renamedTo(change.address, change.to), to: namesOf(change.address).name }
   }
 }
 
@@ -104,9 +188,9 @@ function invertOne(change: Change): Change {
 function invertRenames(run: readonly (Change & { action: 'rename' })[]): Change[] {
   const tables = renamesOf(run).tables
   return run.map((change) => {
-    const { address } = change
-    const table = tables.get(tableKey(address.schema, address.table)) ?? address.table
-    return { ...change, address: { ...address, table, name: change.to }, to: address.name }
+    const { schema, table, name } = namesOf(change.address)
+    const now = inTable(change.address, tables.get(tableKey(schema, table)) ?? table)
+    return { ...change, address: renamedTo(now, change.to), to: name }
   })
 }
 
@@ -114,50 +198,41 @@ function invertRenames(run: readonly (Change & { action: 'rename' })[]): Change[
 export function renamesOf(changes: readonly Change[]): Renames {
   const tables = new Map<string, string>()
   const inTables = new Map<string, Map<MemberKind, Map<string, string>>>()
+  const others = new Map<string, string>()
   for (const change of changes) {
     if (change.action !== 'rename') continue
-    const { kind, schema, table, name } = change.address
+    const { kind, schema, table, name } = namesOf(change.address)
     const key = tableKey(schema, table)
-    if (kind === 'table') {
+    if (kind === 'table' || kind === 'view') {
       tables.set(key, change.to)
+      continue
+    }
+    if (isFree(kind)) {
+      others.set(addressKey(change.address), change.to)
       continue
     }
     const kinds = inTables.get(key) ?? new Map<MemberKind, Map<string, string>>()
     inTables.set(key, kinds.set(kind, (kinds.get(kind) ?? new Map<string, string>()).set(name, change.to)))
   }
-  return { tables, members: inTables }
-}
-
-function applyOne(change: Change, catalog: Catalog): Catalog {
-  const { kind, schema, table: tableName, name } = change.address
-  if (change.action === 'rename') return catalog
-  const table = findTable(catalog, schema, tableName)
-  if (kind === 'table') {
-    if (change.action === 'create')
-      return withTable(catalog, schema, name, change.object.kind === 'table' ? change.object.value : undefined)
-    if (change.action === 'drop') return withTable(catalog, schema, name, undefined)
-    return table ? withTable(catalog, schema, name, withProperty(table, change.property, change.to)) : catalog
-  }
-  if (!table) return catalog
-  return withTable(catalog, schema, tableName, changeMember(table, kind, change))
+  return { tables, members: inTables, others }
 }
 
 function changeMember<K extends MemberKind>(
-  table: Table,
+  home: Table | View,
   kind: K,
   change: Exclude<Change, { action: 'rename' }>
-): Table {
-  const list = members(table, kind)
-  const { name } = change.address
-  if (change.action === 'create') return withMembers(table, kind, [...list, change.object.value as MemberOf[K]])
+): Table | View {
+  const list = members(home, kind)
+  const { name } = namesOf(change.address)
+  if (change.action === 'create') return withMembers(home, kind, [...list, change.object.value as MemberOf[K]])
   if (change.action === 'drop')
     return withMembers(
-      table,
+      home,
       kind,
       list.filter((member) => member.name !== name)
     )
   return withMembers(
-    table,
+    home,
     kind,
     list.map((member) => (member.name === name ? withProperty(member, change.property, change.to) : member))
   )

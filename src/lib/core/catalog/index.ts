@@ -1,22 +1,46 @@
 export type * from './shapes'
 export {
+  CONSTRAINED,
+  FREE_KINDS,
+  isCarried,
+  isConstrained,
+  isFree,
   KIND_WORDS,
+  KINDS,
   MEMBER_KINDS,
-  sameSet,
+  PROPERTIES,
+  VIEW_MEMBER_KINDS,
+  type Constrained,
+  type ObjectOf
+} from './kinds'
+export {
   addressKey,
+  addressOf,
   emptyCatalog,
+  find,
+  findFree,
   findMember,
+  findRelation,
   findTable,
+  freeAddress,
+  inTable,
+  isView,
   memberAddress,
   members,
+  namesOf,
+  objectsOf,
+  renamedTo,
+  sameSet,
   tableAddress,
+  withFree,
   withMembers,
+  withObjects,
   withTable
 } from './walk'
-export { renameIn, tableKey, type NameRule, type Renames } from './rename'
+export { renameIn, tableKey, TextRenames, type NameRule, type Renames } from './rename'
 export { canonical, sameValue } from './canonical'
 export {
-  PROPERTIES,
+  Standing,
   apply,
   inversePairs,
   invert,
@@ -26,5 +50,6 @@ export {
   type CatalogObject,
   type Change
 } from './change'
-export { kindsFitting, PlacedObjectSchema, propertyFits, type PlacedObject } from './schema'
+export { AddressSchema, kindsFitting, PlacedObjectSchema, propertyFits, type PlacedObject } from './schema'
 export { usesColumn } from './uses'
+export { carriedIn, Graph, refsOf, refsOfTable, type Ground, type Placed } from './graph'

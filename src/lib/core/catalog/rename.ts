@@ -1,40 +1,99 @@
-// Carrying new names through a whole catalogue: a column's new name reaches its keys, indexes, checks and the
-// foreign keys of other tables, as it does in an engine that renames.
-import { renameNames, type Lexis } from '../sql'
-import type { Catalog, MemberKind, Printed, Table } from './shapes'
-import { members, withMembers } from './walk'
+// Carrying new names through a whole catalogue: a column's new name reaches its keys, indexes, checks, the foreign keys of
+// other tables, and the texts of views, triggers and rules that name it, as it does in an engine that renames.
+import { renameNames, renameReferences, type Lexis, type NamedTable } from '../sql'
+import { FREE_KINDS, MEMBER_KINDS, VIEW_MEMBER_KINDS, isFree } from './kinds'
+import type { Address, Catalog, FreeKind, MemberKind, Printed, Ref, Relation, Table, View } from './shapes'
+import {
+  addressKey,
+  addressOf,
+  freeAddress,
+  members,
+  namesOf,
+  objectsOf,
+  renamedTo,
+  withMembers,
+  withObjects
+} from './walk'
 
 /** New names by what they rename; all are meant at once, so that two objects may swap names. */
 export interface Renames {
-  /** `schema, old name` → new name. */
+  /** `schema, old name` → new name, of tables and views. */
   readonly tables: ReadonlyMap<string, string>
   /** `schema, old table name` → kind → old name → new name. */
   readonly members: ReadonlyMap<string, ReadonlyMap<MemberKind, ReadonlyMap<string, string>>>
+  /** Of whatever else stands by itself: `addressKey` → new name. */
+  readonly others: ReadonlyMap<string, string>
 }
 
 /** What naming needs to know of an engine to carry a new name into expressions. */
 export interface NameRule {
   readonly lexis: Lexis
   readonly quote: (name: string) => string
+  /** Words that are a name only where nothing else can stand. */
+  readonly keywords: ReadonlySet<string>
 }
 
 export const tableKey = (schema: string, table: string): string => JSON.stringify([schema, table])
 
 const none: ReadonlyMap<string, string> = new Map()
 
-export function renameIn(catalog: Catalog, renames: Renames, { lexis, quote }: NameRule): Catalog {
+export function renameIn(catalog: Catalog, renames: Renames, rule: NameRule): Catalog {
+  if (renames.tables.size + renames.members.size + renames.others.size === 0) return catalog
+  const { lexis, quote } = rule
   const tableName = (schema: string, name: string) => renames.tables.get(tableKey(schema, name)) ?? name
   const columnsOf = (schema: string, name: string) => renames.members.get(tableKey(schema, name))?.get('column') ?? none
+  const isTouched = ({ schema, name }: Relation) =>
+    renames.tables.has(tableKey(schema, name)) || renames.members.has(tableKey(schema, name))
+  const relation = (named: Relation): Relation => ({ ...named, name: tableName(named.schema, named.name) })
+  const place = (address: Address): Address => {
+    const { kind, schema, table, name } = namesOf(address)
+    if (kind === 'table' || kind === 'view') return renamedTo(address, tableName(schema, name))
+    if (isFree(kind)) return renamedTo(address, renames.others.get(addressKey(address)) ?? name)
+    const now = renames.members.get(tableKey(schema, table))?.get(kind)?.get(name) ?? name
+    return addressOf(kind, schema, tableName(schema, table), now)
+  }
+  const texts = new TextRenames(catalog, renames, rule)
+
+  /** What a text object says and stands on, in the new names. */
+  const referring = <T extends { readonly refs?: readonly Ref[] }>(object: T, fields: readonly (keyof T)[]): T => {
+    const { refs } = object
+    if (!refs?.some(({ to }) => isTouched(relationOf(to)) || renames.others.has(addressKey(to)))) return object
+    const said = fields.map((field) => [field, texts.rename(String(object[field]))] as const)
+    return { ...object, ...Object.fromEntries(said), refs: refs.map((ref) => ({ ...ref, to: place(ref.to) })) }
+  }
+  const withReferring = <H extends Table | View>(home: H): H => {
+    let result = home
+    for (const kind of ['exclusion', 'trigger', 'policy', 'rule'] as const)
+      if (members(home, kind).length > 0)
+        result = withMembers(
+          result,
+          kind,
+          members(home, kind).map((member) => referring(member, ['definition']))
+        )
+    return result
+  }
+  const withOwnNames = <H extends Table | View>(home: H, kinds: readonly MemberKind[]): H =>
+    kinds.reduce((result, kind) => {
+      const names = renames.members.get(tableKey(home.schema, home.name))?.get(kind)
+      if (!names) return result
+      const list = members(result, kind).map((member) => ({ ...member, name: names.get(member.name) ?? member.name }))
+      return withMembers(result, kind, list)
+    }, home)
 
   const renameTable = (table: Table): Table => {
-    const own = renames.members.get(tableKey(table.schema, table.name))
     const columns = columnsOf(table.schema, table.name)
+    const parents = [...table.foreignKeys.map((fk) => ({ schema: fk.references.schema, name: fk.references.table }))]
+    const families = [...(table.inherits ?? []), ...(table.partition ? [table.partition.of] : [])]
+    const carried = withReferring(table)
+    if (!isTouched(table) && ![...parents, ...families].some(isTouched)) return carried
     const column = (name: string) => columns.get(name) ?? name
     const text = (sql: string) => renameNames(sql, columns, lexis, quote)
-    let result: Table = {
-      ...table,
-      name: tableName(table.schema, table.name),
+    const result: Table = {
+      ...carried,
       columns: table.columns.map((c) => (c.generated === undefined ? c : { ...c, generated: text(c.generated) })),
+      ...(table.primaryKey
+        ? { primaryKey: { ...table.primaryKey, columns: table.primaryKey.columns.map(column) } }
+        : {}),
       uniques: table.uniques.map((key) => ({ ...key, columns: key.columns.map(column) })),
       checks: table.checks.map((check) => ({ ...check, expression: text(check.expression) })),
       indexes: table.indexes.map((index) => ({
@@ -54,32 +113,86 @@ export function renameIn(catalog: Catalog, renames: Renames, { lexis, quote }: N
           ...fk,
           columns: fk.columns.map(column),
           references: {
-            schema,
+            ...fk.references,
             table: tableName(schema, parent),
             columns: keys.map((name) => parentColumns.get(name) ?? name)
           }
         }
-      })
+      }),
+      ...(table.inherits ? { inherits: table.inherits.map(relation) } : {}),
+      ...(table.partition ? { partition: { ...table.partition, of: relation(table.partition.of) } } : {})
     }
-    if (table.primaryKey)
-      result = { ...result, primaryKey: { ...table.primaryKey, columns: table.primaryKey.columns.map(column) } }
-    for (const [kind, names] of own ?? [])
-      result = withMembers(
-        result,
-        kind,
-        members(result, kind).map((member) => ({ ...member, name: names.get(member.name) ?? member.name }))
-      )
-    return result
+    return { ...withOwnNames(result, MEMBER_KINDS), name: tableName(table.schema, table.name) }
+  }
+  const renameView = (view: View): View => {
+    const named = withOwnNames(withReferring(referring(view, ['query'])), VIEW_MEMBER_KINDS)
+    return isTouched(view) ? { ...named, name: tableName(view.schema, view.name) } : named
   }
   const renamePrinted = (item: Printed): Printed => {
     const columns = columnsOf(item.schema, item.table)
     const text = (value: unknown) => (typeof value === 'string' ? renameNames(value, columns, lexis, quote) : value)
-    const table = tableName(item.schema, item.table)
-    return { ...item, table, wanted: text(item.wanted), printed: text(item.printed) }
+    return {
+      ...item,
+      table: tableName(item.schema, item.table),
+      wanted: text(item.wanted),
+      printed: text(item.printed)
+    }
   }
+  const renameFree = (result: Catalog, kind: FreeKind): Catalog => {
+    const list = objectsOf(catalog, kind)
+    if (!list.some((object) => renames.others.has(addressKey(freeAddress(kind, object))))) return result
+    const named = list.map((object) => ({ ...object, name: namesOf(place(freeAddress(kind, object))).name }))
+    return withObjects(result, kind, named as never)
+  }
+  const others = FREE_KINDS.filter((kind) => kind !== 'table' && kind !== 'view')
   return {
-    ...catalog,
+    ...others.reduce(renameFree, catalog),
     tables: catalog.tables.map(renameTable),
+    ...(catalog.views ? { views: catalog.views.map(renameView) } : {}),
     ...(catalog.printed ? { printed: catalog.printed.map(renamePrinted) } : {})
+  }
+}
+
+const relationOf = (address: Address): Relation => {
+  const { schema, table } = namesOf(address)
+  return { schema, name: table }
+}
+
+/** New names in texts that name tables and columns from anywhere. */
+export class TextRenames {
+  private readonly named: (schema: string | undefined, name: string) => NamedTable | undefined
+
+  constructor(
+    catalog: Catalog,
+    renames: Pick<Renames, 'tables' | 'members'>,
+    private readonly rule: NameRule
+  ) {
+    const { lexis } = rule
+    const key = (schema: string, name: string) => tableKey(schema, lexis.fold(name, true))
+    const columns = ({ schema, name, columns: list }: Table): NamedTable => {
+      const names = renames.members.get(tableKey(schema, name))?.get('column') ?? none
+      return {
+        to: renames.tables.get(tableKey(schema, name)),
+        columns: new Map(list.map((c) => [lexis.fold(c.name, true), names.get(c.name) ?? c.name]))
+      }
+    }
+    // Made when it is first asked for: most renames reach no text at all.
+    let known: Map<string, Table | View> | undefined
+    this.named = (schema, name) => {
+      known ??= new Map([...(catalog.views ?? []), ...catalog.tables].map((t) => [key(t.schema, t.name), t]))
+      const found = known.get(key(schema ?? catalog.defaultSchema, name))
+      if (!found) return undefined
+      return 'query' in found
+        ? { to: renames.tables.get(tableKey(found.schema, found.name)), columns: new Map() }
+        : columns(found)
+    }
+  }
+
+  rename(sql: string): string {
+    return this.read(sql).sql
+  }
+
+  read(sql: string): ReturnType<typeof renameReferences> {
+    return renameReferences(sql, { ...this.rule, table: (schema, name) => this.named(schema, name) })
   }
 }

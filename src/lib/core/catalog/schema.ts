@@ -1,56 +1,80 @@
 // The shapes of catalogue objects for what comes from outside, as in a design file. `shapes.ts` says what each field means;
 // the types tie the two together.
 import * as v from 'valibot'
-import { PROPERTIES, propertyOf, type CatalogObject } from './change'
-import type { Check, Column, ForeignKey, Index, Key, MemberOf, ObjectKind, Table } from './shapes'
-import { MEMBER_KINDS } from './walk'
+import { propertyOf, type CatalogObject } from './change'
+import { FREE_KINDS, MEMBER_KINDS, PROPERTIES, type ObjectOf } from './kinds'
+import type { Kind } from './shapes'
+import type * as shapes from './shapes'
 
 const text = v.string()
 const name = v.pipe(text, v.minLength(1, 'a name cannot be empty'))
 const maybe = v.exactOptional(text)
+const yes = v.exactOptional(v.literal(true))
 const names = v.pipe(v.array(name), v.minLength(1))
 const origin = v.exactOptional(v.strictObject({ id: text, part: text }))
 const action = v.picklist(['no action', 'restrict', 'cascade', 'set null', 'set default'])
+const options = v.exactOptional(v.record(text, text))
+const kind = v.picklist([...FREE_KINDS, ...MEMBER_KINDS])
+const path = v.pipe(v.array(text), v.minLength(1), v.maxLength(3))
+
+/** Where an object stands, as a file may say it. */
+export const AddressSchema = v.strictObject({ kind, path }) satisfies v.GenericSchema<unknown, shapes.Address>
+
+const refs = v.exactOptional(v.array(v.strictObject({ to: AddressSchema, owned: yes })))
+const rights = v.exactOptional(v.array(v.strictObject({ to: text, may: text, grantable: yes, revoked: yes })))
+const held = { name, comment: maybe, origin }
+const owned = { ...held, owner: maybe, rights }
+const relation = v.strictObject({ schema: text, name })
+const counting = { start: maybe, increment: maybe, min: maybe, max: maybe, cache: maybe, cycle: yes }
 
 const column = v.strictObject({
-  name,
+  ...held,
   type: text,
   nullable: v.boolean(),
-  neverEmpty: v.exactOptional(v.literal(true)),
+  neverEmpty: yes,
   default: maybe,
   identity: v.exactOptional(v.picklist(['always', 'by default'])),
+  counting: v.exactOptional(v.strictObject({ name: maybe, ...counting })),
   generated: maybe,
-  virtual: v.exactOptional(v.literal(true)),
+  virtual: yes,
   collation: maybe,
-  comment: maybe,
-  origin
-}) satisfies v.GenericSchema<unknown, Column>
+  inherited: yes,
+  rights,
+  options,
+  refs
+}) satisfies v.GenericSchema<unknown, shapes.Column>
 
-const key = v.strictObject({ name, columns: names, comment: maybe, origin }) satisfies v.GenericSchema<unknown, Key>
+const key = v.strictObject({
+  ...held,
+  columns: names,
+  include: v.exactOptional(v.array(name)),
+  nullsAlike: yes,
+  deferrable: v.exactOptional(v.picklist(['deferrable', 'initially deferred'])),
+  options
+}) satisfies v.GenericSchema<unknown, shapes.Key>
 
 const foreignKey = v.strictObject({
-  name,
+  ...held,
   columns: names,
-  references: v.strictObject({
-    schema: text,
-    table: name,
-    columns: v.array(name),
-    unnamed: v.exactOptional(v.literal(true))
-  }),
+  references: v.strictObject({ schema: text, table: name, columns: v.array(name), unnamed: yes }),
   onDelete: action,
   onUpdate: action,
   deferrable: v.picklist(['no', 'deferrable', 'initially deferred']),
-  comment: maybe,
-  origin
-}) satisfies v.GenericSchema<unknown, ForeignKey>
+  match: v.exactOptional(v.literal('full')),
+  options
+}) satisfies v.GenericSchema<unknown, shapes.ForeignKey>
 
-const check = v.strictObject({ name, expression: name, comment: maybe, origin }) satisfies v.GenericSchema<
+const check = v.strictObject({ ...held, expression: name, inherited: yes, options, refs }) satisfies v.GenericSchema<
   unknown,
-  Check
+  shapes.Check
+>
+const exclusion = v.strictObject({ ...held, definition: name, refs }) satisfies v.GenericSchema<
+  unknown,
+  shapes.Exclusion
 >
 
 const index = v.strictObject({
-  name,
+  ...held,
   unique: v.boolean(),
   parts: v.pipe(
     v.array(
@@ -60,7 +84,9 @@ const index = v.strictObject({
           expression: v.exactOptional(name),
           length: v.exactOptional(v.pipe(v.number(), v.integer(), v.minValue(1))),
           descending: v.boolean(),
-          nulls: v.exactOptional(v.picklist(['first', 'last']))
+          nulls: v.exactOptional(v.picklist(['first', 'last'])),
+          collation: maybe,
+          operators: maybe
         }),
         v.check((part) => (part.column === undefined) !== (part.expression === undefined), 'a column or an expression')
       )
@@ -70,52 +96,128 @@ const index = v.strictObject({
   include: v.exactOptional(v.array(name)),
   where: maybe,
   method: maybe,
-  comment: maybe,
-  origin
-}) satisfies v.GenericSchema<unknown, Index>
+  nullsAlike: yes,
+  options,
+  refs
+}) satisfies v.GenericSchema<unknown, shapes.Index>
 
-const MEMBERS = { column, primaryKey: key, unique: key, foreignKey, check, index } satisfies {
-  [K in keyof MemberOf]: v.GenericSchema<unknown, MemberOf[K]>
-}
+const defined = v.strictObject({ ...held, definition: name, enabled: maybe, refs })
+const trigger = defined satisfies v.GenericSchema<unknown, shapes.Trigger>
+const rule = defined satisfies v.GenericSchema<unknown, shapes.Rule>
+const policy = v.strictObject({ ...held, definition: name, refs }) satisfies v.GenericSchema<unknown, shapes.Policy>
 
 const table = v.strictObject({
   schema: text,
-  name,
-  comment: maybe,
+  ...owned,
   columns: v.array(column),
   primaryKey: v.exactOptional(key),
   uniques: v.array(key),
   foreignKeys: v.array(foreignKey),
   checks: v.array(check),
+  exclusions: v.exactOptional(v.array(exclusion)),
   indexes: v.array(index),
-  origin
-}) satisfies v.GenericSchema<unknown, Table>
+  triggers: v.exactOptional(v.array(trigger)),
+  policies: v.exactOptional(v.array(policy)),
+  rules: v.exactOptional(v.array(rule)),
+  inherits: v.exactOptional(v.array(relation)),
+  partition: v.exactOptional(v.strictObject({ of: relation, bound: text })),
+  module: maybe,
+  options
+}) satisfies v.GenericSchema<unknown, shapes.Table>
 
-/** A catalogue object as it stands, and the table that it is, or is in. */
-export type PlacedObject = { readonly schema: string; readonly table: string } & CatalogObject
+const view = v.strictObject({
+  schema: text,
+  ...owned,
+  query: name,
+  columns: v.exactOptional(v.array(name)),
+  materialized: yes,
+  notes: v.exactOptional(v.array(v.strictObject({ name, comment: maybe, default: maybe, rights }))),
+  indexes: v.exactOptional(v.array(index)),
+  triggers: v.exactOptional(v.array(trigger)),
+  rules: v.exactOptional(v.array(rule)),
+  options,
+  refs
+}) satisfies v.GenericSchema<unknown, shapes.View>
 
-const placed = <K extends ObjectKind, S extends v.GenericSchema>(kind: K, value: S) =>
-  v.strictObject({ schema: text, table: name, kind: v.literal(kind), value })
+const type = v.strictObject({
+  schema: text,
+  ...owned,
+  form: v.picklist(['enum', 'domain', 'composite', 'range']),
+  values: v.exactOptional(v.array(text)),
+  base: maybe,
+  collation: maybe,
+  nullable: v.exactOptional(v.literal(false)),
+  default: maybe,
+  checks: v.exactOptional(v.array(check)),
+  fields: v.exactOptional(v.array(v.strictObject({ name, type: text, collation: maybe, comment: maybe }))),
+  options,
+  refs
+}) satisfies v.GenericSchema<unknown, shapes.TypeObject>
+
+const sequence = v.strictObject({
+  schema: text,
+  ...owned,
+  type: maybe,
+  ...counting,
+  ownedBy: v.exactOptional(v.strictObject({ schema: text, table: name, column: name })),
+  options
+}) satisfies v.GenericSchema<unknown, shapes.Sequence>
+
+const routine = v.strictObject({
+  schema: text,
+  ...owned,
+  form: text,
+  definition: name,
+  signature: maybe,
+  refs
+}) satisfies v.GenericSchema<unknown, shapes.Routine>
+
+const SHAPES = {
+  schema: v.strictObject(owned),
+  extension: v.strictObject({ ...held, schema: maybe }),
+  type,
+  sequence,
+  routine,
+  table,
+  view,
+  defaultRights: v.strictObject({
+    ...held,
+    role: text,
+    schema: maybe,
+    of: text,
+    rights: v.array(v.strictObject({ to: text, may: text, grantable: yes, revoked: yes }))
+  }),
+  column,
+  primaryKey: key,
+  unique: key,
+  foreignKey,
+  check,
+  exclusion,
+  index,
+  trigger,
+  policy,
+  rule
+} satisfies { [K in Kind]: v.GenericSchema<unknown, ObjectOf[K]> }
+
+/** A catalogue object as it stands, and where. */
+export type PlacedObject = { readonly path: readonly string[] } & CatalogObject
+
+const kinds: readonly Kind[] = [...FREE_KINDS, ...MEMBER_KINDS]
+const placed = (of: Kind) => v.strictObject({ path, kind: v.literal(of), value: SHAPES[of] as v.GenericSchema })
 
 /** With the fields of its kind and no others. */
-export const PlacedObjectSchema: v.GenericSchema<unknown, PlacedObject> = v.variant('kind', [
-  placed('table', table),
-  placed('column', column),
-  placed('primaryKey', key),
-  placed('unique', key),
-  placed('foreignKey', foreignKey),
-  placed('check', check),
-  placed('index', index)
-])
+export const PlacedObjectSchema = v.variant('kind', kinds.map(placed) as never) as v.GenericSchema<
+  unknown,
+  PlacedObject
+>
 
 /** Whether a value may stand as one property of an object of a kind; nothing stands for "not there". */
-export function propertyFits(kind: ObjectKind, property: string, value: unknown): boolean {
+export function propertyFits(kind: Kind, property: string, value: unknown): boolean {
   if (property !== 'name' && !PROPERTIES[kind].includes(property)) return false
-  const entries = kind === 'table' ? table.entries : MEMBERS[kind].entries
-  const field = propertyOf(entries, property) as v.GenericSchema
+  const field = propertyOf(SHAPES[kind].entries, property) as v.GenericSchema
   return value === undefined ? field.type === 'exact_optional' : v.is(field, value)
 }
 
 /** The kinds of object whose property a value may be. */
-export const kindsFitting = (property: string, value: unknown): ObjectKind[] =>
-  (['table', ...MEMBER_KINDS] as const).filter((kind) => propertyFits(kind, property, value))
+export const kindsFitting = (property: string, value: unknown): Kind[] =>
+  kinds.filter((kind) => propertyFits(kind, property, value))

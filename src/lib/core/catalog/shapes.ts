@@ -9,16 +9,74 @@ export interface Origin {
   readonly part: string
 }
 
+/**
+ * Where a catalogue object stands: the names from the outermost to its own. A schema is `[name]`, what lives in one
+ * `[schema, name]`, what lives in a table or view `[schema, table, name]`. A routine's name has the types that it is given.
+ */
+export interface Address {
+  readonly kind: Kind
+  readonly path: readonly string[]
+}
+
+/** Something that an object stands on: it cannot be made before it, nor stay without it. */
+export interface Ref {
+  readonly to: Address
+  /** An object that goes with the other, as a sequence with the column that it numbers. */
+  readonly owned?: true
+}
+
+/** What somebody may do with an object, beside or instead of what the engine allows by itself. */
+export interface Right {
+  /** A role; `PUBLIC` stands for everybody. */
+  readonly to: string
+  readonly may: string
+  /** He may hand it on. */
+  readonly grantable?: true
+  /** It is taken away, where the engine would give it by itself. */
+  readonly revoked?: true
+}
+
+/** What engines alone have, by the names that the dialect declares. */
+export type Options = Readonly<Record<string, string>>
+
+/** What every object may have. */
+interface Held {
+  readonly name: string
+  readonly comment?: string
+  readonly origin?: Origin
+}
+
+/** What objects have that somebody owns. Nothing is said of it where a design stands behind the object. */
+interface Owned extends Held {
+  readonly owner?: string
+  readonly rights?: readonly Right[]
+}
+
+/** What stands on others by its text. */
+interface Referring extends Held {
+  readonly refs?: readonly Ref[]
+}
+
 export interface Catalog {
   readonly engine: string
   /** The schema that unqualified names live in. */
   readonly defaultSchema: string
   readonly serverVersion?: string
+  /**
+   * It says only what was designed: of what it does not mention, an object or an engine's own option, nothing is wanted
+   * otherwise than it is.
+   */
+  readonly partial?: true
+  readonly schemas?: readonly Schema[]
+  readonly extensions?: readonly Extension[]
+  readonly types?: readonly TypeObject[]
+  readonly sequences?: readonly Sequence[]
+  readonly routines?: readonly Routine[]
   readonly tables: readonly Table[]
+  readonly views?: readonly View[]
+  readonly defaultRights?: readonly DefaultRights[]
   /** What the database holds that this catalogue does not describe, so that nothing is passed over in silence. */
   readonly unread: readonly UnreadObject[]
-  /** Views and triggers: carried as they are, so that a plan can take them out of its way and put them back. */
-  readonly opaque?: readonly OpaqueObject[]
   /** In an agreed state: what the engine prints for what was asked for, where their forms do not tell that they are one. */
   readonly printed?: readonly Printed[]
 }
@@ -33,41 +91,134 @@ export interface Printed {
   readonly printed: unknown
 }
 
-/** What depends on tables and is not designed here; the rights given on a table, which go when it is made again. */
-export interface OpaqueObject {
-  readonly kind: 'view' | 'materialized view' | 'trigger' | 'rights'
-  readonly schema: string
-  readonly name: string
-  /** The table that a trigger belongs to. */
-  readonly table?: string
-  /** The statement that makes it. */
-  readonly definition: string
-  /** Statements that give it back its owner's words and rights: comments, grants. */
-  readonly after?: readonly string[]
-  /** The tables it reads or belongs to, and those of their columns that it names. */
-  readonly uses: readonly { readonly schema: string; readonly table: string; readonly columns: readonly string[] }[]
-}
-
 export interface UnreadObject {
   readonly kind: string
   readonly name: string
+  /** The object that it belongs to: a step that makes that one again loses it. */
+  readonly of?: Address
 }
 
-export interface Table {
+export type Schema = Owned
+
+export interface Extension extends Held {
+  /** The schema that its objects are in. */
+  readonly schema?: string
+}
+
+/** A type that the database has beside the engine's own. */
+export interface TypeObject extends Owned, Referring {
   readonly schema: string
+  readonly form: 'enum' | 'domain' | 'composite' | 'range'
+  /** The values of an enum, in their order. */
+  readonly values?: readonly string[]
+  /** What a domain is made of. */
+  readonly base?: string
+  readonly collation?: string
+  readonly nullable?: false
+  readonly default?: string
+  readonly checks?: readonly Check[]
+  /** The fields of a composite type. */
+  readonly fields?: readonly TypeField[]
+  /** What is said of a range in parentheses. */
+  readonly options?: Options
+}
+
+export interface TypeField {
   readonly name: string
+  readonly type: string
+  readonly collation?: string
   readonly comment?: string
+}
+
+/** How numbers are given out; what is not said is as the engine does it. */
+export interface Counting {
+  /** What the engine calls what counts, where it is not named after its column. */
+  readonly name?: string
+  readonly start?: string
+  readonly increment?: string
+  readonly min?: string
+  readonly max?: string
+  readonly cache?: string
+  readonly cycle?: true
+}
+
+export interface Sequence extends Owned, Omit<Counting, 'name'> {
+  readonly schema: string
+  readonly type?: string
+  /** The column that it goes with. */
+  readonly ownedBy?: { readonly schema: string; readonly table: string; readonly column: string }
+  readonly options?: Options
+}
+
+/** A function, procedure or aggregate: the statement that makes it. */
+export interface Routine extends Owned, Referring {
+  readonly schema: string
+  readonly form: string
+  readonly definition: string
+  /** What it gives back and is called with: while this stays, it can be replaced in place. */
+  readonly signature?: string
+}
+
+/** The rights that new objects of a kind get. Its name is made of whose they are, where, and of which kind. */
+export interface DefaultRights extends Held {
+  readonly role: string
+  readonly schema?: string
+  readonly of: string
+  readonly rights: readonly Right[]
+}
+
+export interface Table extends Owned {
+  readonly schema: string
   readonly columns: readonly Column[]
   readonly primaryKey?: Key
   readonly uniques: readonly Key[]
   readonly foreignKeys: readonly ForeignKey[]
   readonly checks: readonly Check[]
+  readonly exclusions?: readonly Exclusion[]
   readonly indexes: readonly Index[]
-  readonly origin?: Origin
+  readonly triggers?: readonly Trigger[]
+  readonly policies?: readonly Policy[]
+  readonly rules?: readonly Rule[]
+  /** The tables whose columns and checks it has too. */
+  readonly inherits?: readonly Relation[]
+  /** The table that its rows are a part of, and which part. */
+  readonly partition?: { readonly of: Relation; readonly bound: string }
+  /** What keeps its rows, in the engine's words, where that is not the engine itself. */
+  readonly module?: string
+  readonly options?: Options
 }
 
-export interface Column {
+/** A table or view by its names. */
+export interface Relation {
+  readonly schema: string
   readonly name: string
+}
+
+export interface View extends Owned, Referring {
+  readonly schema: string
+  /** What it reads, in the engine's words. */
+  readonly query: string
+  /** Its columns' names, where its head says them. */
+  readonly columns?: readonly string[]
+  /** It keeps its rows. */
+  readonly materialized?: true
+  /** What is said of its columns. */
+  readonly notes?: readonly ColumnNote[]
+  readonly indexes?: readonly Index[]
+  readonly triggers?: readonly Trigger[]
+  readonly rules?: readonly Rule[]
+  readonly options?: Options
+}
+
+/** What is said of a view's column. */
+export interface ColumnNote {
+  readonly name: string
+  readonly comment?: string
+  readonly default?: string
+  readonly rights?: readonly Right[]
+}
+
+export interface Column extends Held, Referring {
   /** In the engine's own words and the dialect's canonical spelling. */
   readonly type: string
   readonly nullable: boolean
@@ -77,28 +228,33 @@ export interface Column {
   readonly default?: string
   /** Numbers made by the engine: always, or only where none is given. */
   readonly identity?: 'always' | 'by default'
+  readonly counting?: Counting
   /** The expression of a computed column. */
   readonly generated?: string
   /** It is computed when it is read, and not stored. */
   readonly virtual?: true
-  /** How its text is compared and sorted; where one side does not say, it is as the other has it. */
+  /** How its text is compared and sorted. */
   readonly collation?: string
-  readonly comment?: string
-  readonly origin?: Origin
+  /** It comes from a table that its own inherits from. */
+  readonly inherited?: true
+  readonly rights?: readonly Right[]
+  readonly options?: Options
 }
 
 /** A primary key or unique constraint. */
-export interface Key {
-  readonly name: string
+export interface Key extends Held {
   readonly columns: readonly string[]
-  readonly comment?: string
-  readonly origin?: Origin
+  readonly include?: readonly string[]
+  /** Two rows without a value are alike. */
+  readonly nullsAlike?: true
+  readonly deferrable?: Exclude<Deferrable, 'no'>
+  readonly options?: Options
 }
 
 export type ReferentialAction = 'no action' | 'restrict' | 'cascade' | 'set null' | 'set default'
+export type Deferrable = 'no' | 'deferrable' | 'initially deferred'
 
-export interface ForeignKey {
-  readonly name: string
+export interface ForeignKey extends Held {
   readonly columns: readonly string[]
   readonly references: {
     readonly schema: string
@@ -109,17 +265,23 @@ export interface ForeignKey {
   }
   readonly onDelete: ReferentialAction
   readonly onUpdate: ReferentialAction
-  readonly deferrable: 'no' | 'deferrable' | 'initially deferred'
-  readonly comment?: string
-  readonly origin?: Origin
+  readonly deferrable: Deferrable
+  readonly match?: 'full'
+  readonly options?: Options
 }
 
-export interface Check {
-  readonly name: string
+export interface Check extends Referring {
   /** An SQL condition without the outer parentheses. */
   readonly expression: string
-  readonly comment?: string
-  readonly origin?: Origin
+  /** It comes from a table that its own inherits from. */
+  readonly inherited?: true
+  readonly options?: Options
+}
+
+/** No two rows that are alike in a way of their own. */
+export interface Exclusion extends Referring {
+  /** All that is said of it behind its name. */
+  readonly definition: string
 }
 
 export interface IndexPart {
@@ -130,10 +292,12 @@ export interface IndexPart {
   readonly length?: number
   readonly descending: boolean
   readonly nulls?: 'first' | 'last'
+  readonly collation?: string
+  /** How its values are ordered, where that is not the type's usual way. */
+  readonly operators?: string
 }
 
-export interface Index {
-  readonly name: string
+export interface Index extends Referring {
   readonly unique: boolean
   readonly parts: readonly IndexPart[]
   readonly include?: readonly string[]
@@ -141,26 +305,57 @@ export interface Index {
   readonly where?: string
   /** Only where it is not the engine's usual one. */
   readonly method?: string
-  readonly comment?: string
-  readonly origin?: Origin
+  /** Two rows without a value are alike. */
+  readonly nullsAlike?: true
+  readonly options?: Options
 }
 
-/** The kinds of things inside a table that are compared and changed one by one. */
+export interface Trigger extends Referring {
+  /** The statement that makes it. */
+  readonly definition: string
+  /** When it acts, where that is not whenever rows change; `no` for never. */
+  readonly enabled?: string
+}
+
+/** Which rows somebody sees or may write. */
+export interface Policy extends Referring {
+  /** All that is said of it behind its table. */
+  readonly definition: string
+}
+
+/** Something done in the place of, or beside, what is asked. */
+export interface Rule extends Referring {
+  /** The statement that makes it. */
+  readonly definition: string
+  readonly enabled?: string
+}
+
+/** The kinds of things inside a table. */
 export interface MemberOf {
   column: Column
   primaryKey: Key
   unique: Key
   foreignKey: ForeignKey
   check: Check
+  exclusion: Exclusion
   index: Index
+  trigger: Trigger
+  policy: Policy
+  rule: Rule
 }
 export type MemberKind = keyof MemberOf
-export type ObjectKind = 'table' | MemberKind
 
-/** Where a catalogue object stands. `name` is the member's own name; a table has none beside `table`. */
-export interface Address {
-  readonly kind: ObjectKind
-  readonly schema: string
-  readonly table: string
-  readonly name: string
+/** The kinds of things that stand by themselves. */
+export interface FreeOf {
+  schema: Schema
+  extension: Extension
+  type: TypeObject
+  sequence: Sequence
+  routine: Routine
+  table: Table
+  view: View
+  defaultRights: DefaultRights
 }
+export type FreeKind = keyof FreeOf
+
+export type Kind = FreeKind | MemberKind

@@ -1,17 +1,29 @@
 // The agreed state of a target: what both sides hold alike, object by object and property by property, with the
 // identity of the design object that each came from.
 import {
+  FREE_KINDS,
+  KINDS,
+  addressKey,
+  addressOf,
   MEMBER_KINDS,
   apply,
+  find,
+  findFree,
   findTable,
+  freeAddress,
+  inTable,
+  isFree,
   members,
+  namesOf,
+  objectsOf,
   propertyOf,
   renameIn,
+  renamedTo,
   renamesOf,
   tableKey,
   withMembers,
+  withObjects,
   withProperty,
-  withTable,
   type Address,
   type Catalog,
   type Change,
@@ -44,17 +56,9 @@ export function agree(
 
 function agreeOn(input: CompareInput, changes: readonly Change[], dialect: Dialect): Catalog {
   const { renames } = match(input, dialect)
-  const result = identified(input, renames, dialect)
-  const old = input.agreed
-  /** Where something wanted stands under the name the database has. */
-  const tables = renamesOf(renames).tables
-  const back = new Map(
-    renames.map(({ address, to }) => {
-      const table = tables.get(tableKey(address.schema, address.table)) ?? address.table
-      return [placeOf({ ...address, table, name: to }), address]
-    })
-  )
-  return changes.reduce((agreed, change) => keepOld(agreed, change, old, back), result)
+  const agreement = new Agreement(identified(input, renames, dialect), input.agreed, renames)
+  for (const change of changes) agreement.keepOld(change)
+  return agreement.done()
 }
 
 /**
@@ -73,7 +77,7 @@ function batches(changes: readonly Change[]): Change[][] {
   let kind = ''
   for (const change of changes) {
     const now = change.action === 'drop' ? 'drop' : change.address.kind === 'table' ? 'table' : 'member'
-    if (now !== kind || given.has(change.address.name)) {
+    if (now !== kind || given.has(namesOf(change.address).name)) {
       lists.push([])
       given = new Set()
       kind = now
@@ -90,34 +94,45 @@ function batches(changes: readonly Change[]): Change[][] {
  */
 export function baseline(input: Omit<CompareInput, 'agreed'>, changes: readonly Change[], dialect: Dialect): Catalog {
   const { renames } = match(input, dialect)
-  const made = new Set(changes.filter((c) => c.action === 'create').map((c) => placeOf(c.address)))
-  const strangers = changes.filter((c) => c.action === 'drop' && !made.has(placeOf(c.address)))
-  return strangers.reduce(
-    (agreed, change) => keepOld(agreed, change, undefined, new Map()),
-    identified(input, renames, dialect)
-  )
+  const made = new Set(changes.filter((c) => c.action === 'create').map((c) => addressKey(c.address)))
+  const strangers = changes.filter((c) => c.action === 'drop' && !made.has(addressKey(c.address)))
+  const agreement = new Agreement(identified(input, renames, dialect), undefined, [])
+  for (const change of strangers) agreement.keepOld(change)
+  return agreement.done()
 }
-
-const placeOf = (a: Address) => [a.kind, a.schema, a.table, a.kind === 'table' ? '' : a.name].join('\0')
 
 type Rename = Change & { action: 'rename' }
 
-/** `live` with the origins of the wanted objects that its own are matched with; objects nobody designed have none. */
+/**
+ * `live` with the origins of the wanted objects that its own are matched with; objects nobody designed have none. What is
+ * only carried is agreed on where it is wanted.
+ */
 function identified(input: CompareInput, renames: readonly Rename[], dialect: Dialect): Catalog {
   const named = renameIn(input.live, renamesOf(renames), dialect.write)
   const isDisplaced = displaced(renames)
-  const wanted = new Map(input.wanted.tables.map((table) => [tableKey(table.schema, table.name), table]))
-  return {
-    ...input.live,
-    tables: input.live.tables.map((table, i) => {
-      const now = named.tables[i] ?? table
-      const other = wanted.get(tableKey(now.schema, now.name))
-      if (!other || isDisplaced('table', table, table.name, now.name)) return table
-      const withMemberOrigins = MEMBER_KINDS.reduce((t, kind) => mark(t, now, other, kind, isDisplaced), table)
-      return other.origin ? { ...withMemberOrigins, origin: other.origin } : withMemberOrigins
-    })
-  }
+  const tables = input.live.tables.map((table, i) => {
+    const now = named.tables[i] ?? table
+    const other = findTable(input.wanted, now.schema, now.name)
+    if (!other || isDisplaced('table', table, table.name, now.name)) return withoutCarried(table)
+    const withMemberOrigins = MEMBER_KINDS.reduce((t, kind) => mark(t, now, other, kind, isDisplaced), table)
+    return other.origin ? { ...withMemberOrigins, origin: other.origin } : withMemberOrigins
+  })
+  return FREE_KINDS.reduce<Catalog>(
+    (result, kind) => {
+      if (kind === 'table') return result
+      const wanted = (object: object) => {
+        const { schema, name } = namesOf(freeAddress(kind, object as never))
+        return findFree(input.wanted, kind, schema, name) !== undefined
+      }
+      return withObjects(result, kind, objectsOf(input.live, kind).filter(wanted) as never)
+    },
+    { ...input.live, tables }
+  )
 }
+
+/** Nobody designed the table: nothing that is only carried in it is agreed on. */
+const withoutCarried = (table: Table): Table =>
+  MEMBER_KINDS.reduce((t, kind) => (KINDS[kind].designed ? t : withMembers(t, kind, [])), table)
 
 function mark<K extends MemberKind>(
   table: Table,
@@ -126,72 +141,122 @@ function mark<K extends MemberKind>(
   kind: K,
   isDisplaced: ReturnType<typeof displaced>
 ): Table {
+  const own = members(table, kind)
+  if (own.length === 0) return table
   const names = members(named, kind)
-  const marked = members(table, kind).map((member, i): MemberOf[K] => {
+  const others = new Map(members(wanted, kind).map((member) => [member.name, member]))
+  const marked = own.flatMap((member, i): MemberOf[K][] => {
     const name = names[i]?.name ?? member.name
-    if (isDisplaced(kind, table, member.name, name)) return member
-    const other = members(wanted, kind).find((m) => m.name === name)
-    return other?.origin ? { ...member, origin: other.origin } : member
+    if (isDisplaced(kind, table, member.name, name)) return [member]
+    const other = others.get(name)
+    if (!other && !KINDS[kind].designed) return []
+    return [other?.origin ? { ...member, origin: other.origin } : member]
   })
   return withMembers(table, kind, marked)
 }
 
-/** The catalogue with what a difference speaks of as it was agreed on before. */
-function keepOld(
-  agreed: Catalog,
-  change: Change,
-  old: Catalog | undefined,
-  back: ReadonlyMap<string, Address>
-): Catalog {
-  const { address } = change
-  const tableName =
-    change.action === 'drop' || change.action === 'rename'
-      ? address.table
-      : (back.get(placeOf({ ...address, kind: 'table', name: '' }))?.table ?? address.table)
-  const name =
-    change.action === 'create' || change.action === 'alter'
-      ? (back.get(placeOf(address))?.name ?? address.name)
-      : address.name
-  const at = { ...address, table: tableName, name: address.kind === 'table' ? tableName : name }
-  const oldTable = old && oldTableOf(old, agreed, at, address.kind === 'table' ? change.origin : undefined)
-  if (at.kind === 'table') {
-    if (change.action === 'alter') {
-      const table = findTable(agreed, at.schema, at.table)
-      if (!table || !oldTable) return agreed
-      return withTable(
-        agreed,
-        at.schema,
-        at.table,
-        withProperty(table, change.property, propertyOf(oldTable, change.property))
-      )
-    }
-    return change.action === 'rename' ? agreed : withTable(agreed, at.schema, oldTable?.name ?? at.table, oldTable)
-  }
-  const table = findTable(agreed, at.schema, at.table)
-  return table ? withTable(agreed, at.schema, at.table, memberAsBefore(table, at, change, oldTable)) : agreed
-}
+/** What both sides hold alike, on the way to be agreed on. */
+class Agreement {
+  private readonly tables: Map<string, Table>
+  private others: Catalog
+  private readonly oldByOrigin = new Map<string, Table>()
+  /** Where something wanted stands under the name that the database has. */
+  private readonly back: ReadonlyMap<string, Address>
 
-function memberAsBefore(table: Table, at: Address, change: Change, oldTable: Table | undefined): Table {
-  if (at.kind === 'table' || change.action === 'rename') return table
-  const kind: MemberKind = at.kind
-  const list = members(table, kind) as readonly MemberOf[MemberKind][]
-  const olds = oldTable ? (members(oldTable, kind) as readonly MemberOf[MemberKind][]) : []
-  const was = olds.find((m) => sameOrigin(m.origin, change.origin)) ?? olds.find((m) => m.name === at.name)
-  const without = list.filter((member) => member.name !== at.name && member.name !== was?.name)
-  const put = (next: readonly MemberOf[MemberKind][]) => withMembers(table, kind, next as never)
-  if (change.action === 'alter') {
-    if (!was) return put(without)
-    return put(
-      list.map((m) => (m.name === at.name ? withProperty(m, change.property, propertyOf(was, change.property)) : m))
+  constructor(
+    alike: Catalog,
+    private readonly old: Catalog | undefined,
+    renames: readonly Rename[]
+  ) {
+    this.others = alike
+    this.tables = new Map(alike.tables.map((table) => [tableKey(table.schema, table.name), table]))
+    for (const table of old?.tables ?? []) if (table.origin) this.oldByOrigin.set(originKey(table, table.origin), table)
+    const names = renamesOf(renames).tables
+    this.back = new Map(
+      renames.map(({ address, to }) => {
+        const { schema, table } = namesOf(address)
+        const now = inTable(address, names.get(tableKey(schema, table)) ?? table)
+        return [addressKey(renamedTo(now, to)), address]
+      })
     )
   }
-  return put(was ? [...without, was] : without)
+
+  done(): Catalog {
+    return { ...this.others, tables: [...this.tables.values()] }
+  }
+
+  /** What a difference speaks of is as it was agreed on before. */
+  keepOld(change: Change): void {
+    const { address } = change
+    if (change.action === 'rename') return
+    if (isFree(address.kind) && address.kind !== 'table') this.keepOther(change)
+    else this.keepInTable(change)
+  }
+
+  private keepOther(change: Exclude<Change, { action: 'rename' }>) {
+    const { kind } = change.address
+    if (!isFree(kind)) return
+    const was = this.old && find(this.old, change.address)
+    const now = find(this.others, change.address)
+    const list: readonly object[] = objectsOf(this.others, kind)
+    const kept =
+      change.action === 'alter' && was && now
+        ? withProperty(now, change.property, propertyOf(was, change.property))
+        : was
+    const without = list.filter((object) => object !== now)
+    this.others = withObjects(this.others, kind, (kept ? [...without, kept] : without) as never)
+  }
+
+  private keepInTable(change: Exclude<Change, { action: 'rename' }>) {
+    const { address } = change
+    const { schema, table } = namesOf(address)
+    const home =
+      change.action === 'drop'
+        ? table
+        : namesOf(this.back.get(addressKey(addressOf('table', schema, table))) ?? address).table
+    const key = tableKey(schema, home)
+    const now = this.tables.get(key)
+    const isTable = address.kind === 'table'
+    const old = this.oldTable(now, schema, home, isTable ? change.origin : undefined)
+    if (isTable && change.action === 'alter') {
+      if (now && old) this.tables.set(key, withProperty(now, change.property, propertyOf(old, change.property)))
+    } else if (isTable) {
+      if (old) this.tables.set(tableKey(schema, old.name), old)
+      else this.tables.delete(key)
+    } else if (now) {
+      const name =
+        change.action === 'drop' ? namesOf(address).name : namesOf(this.back.get(addressKey(address)) ?? address).name
+      this.tables.set(key, memberAsBefore(now, address.kind as MemberKind, name, change, old))
+    }
+  }
+
+  /** The same table in the older agreement: by identity, else by name. */
+  private oldTable(now: Table | undefined, schema: string, name: string, made: Origin | undefined): Table | undefined {
+    const origin = made ?? now?.origin
+    // A table that moved to another schema counts as another table.
+    const same = origin && this.oldByOrigin.get(originKey({ schema }, origin))
+    return same ?? (this.old && findTable(this.old, schema, name))
+  }
 }
 
-/** The same table in the older agreement: by identity, else by name. */
-function oldTableOf(old: Catalog, agreed: Catalog, at: Address, made: Origin | undefined): Table | undefined {
-  const origin = made ?? findTable(agreed, at.schema, at.table)?.origin
-  // A table that moved to another schema counts as another table.
-  const same = old.tables.find((t) => sameOrigin(t.origin, origin) && t.schema === at.schema)
-  return same ?? findTable(old, at.schema, at.table)
+const originKey = ({ schema }: { readonly schema: string }, { id, part }: Origin) => JSON.stringify([schema, id, part])
+
+function memberAsBefore<K extends MemberKind>(
+  table: Table,
+  kind: K,
+  name: string,
+  change: Exclude<Change, { action: 'rename' }>,
+  oldTable: Table | undefined
+): Table {
+  const list = members(table, kind)
+  const olds = oldTable ? members(oldTable, kind) : []
+  const was = olds.find((m) => sameOrigin(m.origin, change.origin)) ?? olds.find((m) => m.name === name)
+  const without = list.filter((member) => member.name !== name && member.name !== was?.name)
+  if (change.action !== 'alter') return withMembers(table, kind, was ? [...without, was] : without)
+  if (!was) return withMembers(table, kind, without)
+  return withMembers(
+    table,
+    kind,
+    list.map((m) => (m.name === name ? withProperty(m, change.property, propertyOf(was, change.property)) : m))
+  )
 }

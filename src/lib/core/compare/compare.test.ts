@@ -1,7 +1,7 @@
 // Matching: when a new name is a rename, and when it is only likely to be one.
 import { describe, expect, it } from 'vitest'
 import { column, table, tables as catalog } from '../../../../tests/support/tables'
-import { apply } from '../catalog'
+import { apply, namesOf } from '../catalog'
 import { dialect as dialectOf, type Dialect } from '../dialects'
 import { agree, compare } from '.'
 
@@ -10,7 +10,7 @@ const postgres = dialectOf('postgres') as Dialect
 const said = (input: Parameters<typeof compare>[0]) =>
   compare(input, postgres).changes.map(
     (c) =>
-      `${c.action} ${c.address.kind} ${c.address.table}.${c.address.name}${c.action === 'rename' ? ` ${c.to}` : c.action === 'alter' ? ` ${c.property}` : ''}`
+      `${c.action} ${c.address.kind} ${namesOf(c.address).table}.${namesOf(c.address).name}${c.action === 'rename' ? ` ${c.to}` : c.action === 'alter' ? ` ${c.property}` : ''}`
   )
 
 const live = catalog(table('vessel', [column('imo'), column('length_m', 'numeric(6,2)')]))

@@ -1,9 +1,18 @@
 // What must change so that a live database is as wanted: object by object and property by property.
 import {
+  FREE_KINDS,
+  KINDS,
   MEMBER_KINDS,
   PROPERTIES,
+  VIEW_MEMBER_KINDS,
+  find,
+  findFree,
+  findTable,
+  freeAddress,
   memberAddress,
   members,
+  namesOf,
+  objectsOf,
   propertyOf,
   renameIn,
   renamesOf,
@@ -13,11 +22,13 @@ import {
   type Catalog,
   type CatalogObject,
   type Change,
+  type FreeKind,
+  type Kind,
   type MemberKind,
-  type ObjectKind,
   type Origin,
   type Printed,
-  type Table
+  type Table,
+  type View
 } from '../catalog'
 import type { Dialect } from '../dialects'
 import { doomed, doomedColumns, tablesThatGo, type Gone } from './doomed'
@@ -45,16 +56,25 @@ export interface CompareInput {
 }
 
 /**
- * `apply(compare(…).changes, live)` is `wanted`, up to the order of columns, for all that is certain.
- * Tables that moved to another schema count as dropped and created.
+ * `apply(compare(…).changes, live)` is `wanted`, up to the order of columns, for all that is certain and that `wanted`
+ * speaks of. Tables that moved to another schema count as dropped and created.
  */
 export function compare(input: CompareInput, dialect: Dialect): Comparison {
   const { renames, likely } = match(input, dialect)
   // What is known to be printed so is held against the live texts in the names that are wanted.
   const printed =
     input.agreed?.printed && renameIn({ ...input.agreed, tables: [] }, renamesOf(renames), dialect.write).printed
-  const changes = difference(input.live, input.wanted, renames, dialect, printed)
+  const changes = difference(input.live, input.wanted, renames, dialect, {
+    ...(printed ? { printed } : {}),
+    ...(input.agreed ? { agreed: input.agreed } : {})
+  })
   return { changes, differences: attribute(changes, input, dialect), likely }
+}
+
+interface Known {
+  readonly printed?: readonly Printed[]
+  /** What was agreed on, in live names: what a design once had is its own to take away. */
+  readonly agreed?: Catalog
 }
 
 /** The changes from one catalogue to another, with what is renamed already known. */
@@ -63,21 +83,24 @@ export function difference(
   wanted: Catalog,
   renames: readonly Rename[],
   dialect: Dialect,
-  printed: readonly Printed[] = []
+  { printed = [], agreed }: Known = {}
 ): Change[] {
   const known = knownAsPrinted(printed)
   const named = renameIn(live, renamesOf(renames), dialect.write)
+  /** Whether what only the database has is left as it is. */
+  const isLeft = (address: Address) =>
+    wanted.partial === true && !KINDS[address.kind].designed && !(agreed && find(agreed, address))
+  const say = { dialect, known, partial: wanted.partial === true }
 
-  // Tables stand at the same place in `live` and `named`, and so do their members: places pair old and new names.
+  // Objects stand at the same place in `live` and `named`, and so do their members: places pair old and new names.
   const renamedTables = new Set(
-    renames.filter((r) => r.address.kind === 'table').map((r) => tableKey(r.address.schema, r.to))
+    renames.flatMap(({ address, to }) => (address.kind === 'table' ? [tableKey(namesOf(address).schema, to)] : []))
   )
-  const wantedByName = new Map(wanted.tables.map((table) => [tableKey(table.schema, table.name), table]))
   const pairs: Pair[] = []
   const drops: Change[] = []
   named.tables.forEach((table, i) => {
     const before = live.tables[i] ?? table
-    const other = wantedByName.get(tableKey(table.schema, table.name))
+    const other = findTable(wanted, table.schema, table.name)
     // A table that stays under its name while another is renamed to it is not the wanted one.
     const displaced = before.name === table.name && renamedTables.has(tableKey(table.schema, table.name))
     if (other && !displaced) pairs.push({ before, table, wanted: other })
@@ -85,7 +108,7 @@ export function difference(
   })
 
   const rest = pairs.flatMap(({ table, wanted: other }) =>
-    alters({ kind: 'table', address: tableAddress(other), from: table, to: other, dialect, known })
+    alters({ kind: 'table', address: tableAddress(other), from: table, to: other, ...say })
   )
   const goneColumns = new Map<string, Set<string>>()
   const gone: Gone = {
@@ -96,40 +119,98 @@ export function difference(
     ),
     columns: goneColumns
   }
+  const renamesIn = new Map<string, Rename[]>()
+  for (const change of renames) {
+    const { kind, schema, table } = namesOf(change.address)
+    const key = JSON.stringify([kind, schema, table])
+    renamesIn.set(key, [...(renamesIn.get(key) ?? []), change])
+  }
+  const within = (pair: Pair, kind: MemberKind) => {
+    const own = renamesIn.get(JSON.stringify([kind, pair.before.schema, pair.before.name])) ?? []
+    const found = compareMembers({ ...pair, kind, renames: own, gone, isLeft, ...say })
+    drops.push(...found.drops)
+    rest.push(...found.rest)
+    return found
+  }
   // Columns first: what speaks of one that goes cannot be altered, only made anew.
   for (const kind of MEMBER_KINDS)
     for (const pair of pairs) {
-      const found = compareMembers({ ...pair, kind, renames, gone, dialect, known })
-      drops.push(...found.drops)
-      rest.push(...found.rest)
+      const found = within(pair, kind)
       if (kind === 'column')
-        goneColumns.set(tableKey(pair.before.schema, pair.before.name), new Set(found.drops.map((d) => d.address.name)))
+        goneColumns.set(
+          tableKey(pair.before.schema, pair.before.name),
+          new Set(found.drops.map((d) => namesOf(d.address).name))
+        )
     }
   const matched = new Set(pairs.map((pair) => pair.wanted))
-  for (const table of wanted.tables)
-    if (!matched.has(table))
-      rest.push({
-        action: 'create',
-        address: tableAddress(table),
-        object: { kind: 'table', value: table },
-        ...(table.origin ? { origin: table.origin } : {})
-      })
+  for (const table of wanted.tables) if (!matched.has(table)) rest.push(creation({ kind: 'table', value: table }))
+  for (const kind of FREE_KINDS)
+    if (kind !== 'table') {
+      const other = compareFree({ kind, live, named, wanted, isLeft, ...say })
+      drops.push(...other.drops)
+      rest.push(...other.rest)
+      if (kind === 'view') for (const inner of VIEW_MEMBER_KINDS) for (const pair of other.views) within(pair, inner)
+    }
   return [...drops, ...renames, ...rest]
 }
 
-/** A table as it is, with its new names, and as it is wanted. */
+/** A table or view as it is, with its new names, and as it is wanted. */
 interface Pair {
-  readonly before: Table
-  readonly table: Table
-  readonly wanted: Table
+  readonly before: Table | View
+  readonly table: Table | View
+  readonly wanted: Table | View
 }
 
-interface MemberInput extends Pair {
+interface Say {
+  readonly dialect: Dialect
+  readonly known: ReturnType<typeof knownAsPrinted>
+  /** What is wanted says only what was designed. */
+  readonly partial: boolean
+}
+
+interface FreeInput extends Say {
+  readonly kind: FreeKind
+  readonly live: Catalog
+  readonly named: Catalog
+  readonly wanted: Catalog
+  readonly isLeft: (address: Address) => boolean
+}
+
+/** What stands by itself and is told by its name alone. */
+function compareFree({ kind, live, named, wanted, isLeft, ...say }: FreeInput) {
+  const drops: Change[] = []
+  const rest: Change[] = []
+  const views: Pair[] = []
+  const found = new Set<object>()
+  const before = objectsOf(live, kind)
+  objectsOf(named, kind).forEach((object, i) => {
+    const was = before[i] ?? object
+    const { schema, name } = namesOf(freeAddress(kind, object))
+    const other = findFree(wanted, kind, schema, name)
+    if (other) {
+      found.add(other)
+      rest.push(...alters({ kind, address: freeAddress(kind, other), from: object, to: other, ...say }))
+      if (kind === 'view') views.push({ before: was as View, table: object as View, wanted: other as View })
+    } else if (!isLeft(freeAddress(kind, was)))
+      drops.push({ action: 'drop', address: freeAddress(kind, was), object: { kind, value: was } as CatalogObject })
+  })
+  for (const object of objectsOf(wanted, kind))
+    if (!found.has(object)) rest.push(creation({ kind, value: object } as CatalogObject & { kind: FreeKind }))
+  return { drops, rest, views }
+}
+
+const creation = (object: CatalogObject & { readonly kind: FreeKind }): Change => ({
+  action: 'create',
+  address: freeAddress(object.kind, object.value),
+  object,
+  ...(object.value.origin ? { origin: object.value.origin } : {})
+})
+
+interface MemberInput extends Pair, Say {
   readonly kind: MemberKind
   readonly renames: readonly Rename[]
   readonly gone: Gone
-  readonly dialect: Dialect
-  readonly known: ReturnType<typeof knownAsPrinted>
+  readonly isLeft: (address: Address) => boolean
 }
 
 interface Member {
@@ -137,38 +218,33 @@ interface Member {
   readonly origin?: Origin
 }
 
-function compareMembers({ before, table, wanted, kind, renames, gone, dialect, known }: MemberInput) {
+function compareMembers({ before, table, wanted, kind, renames, gone, isLeft, ...say }: MemberInput) {
   const drops: Change[] = []
   const rest: Change[] = []
   const old = members(before, kind)
   const now: readonly Member[] = members(table, kind)
   const want = new Map((members(wanted, kind) as readonly Member[]).map((member) => [member.name, member]))
-  const newNames = new Set(
-    renames
-      .filter((r) => r.address.kind === kind && r.address.schema === before.schema && r.address.table === before.name)
-      .map((r) => r.to)
-  )
+  if (old.length === 0 && want.size === 0) return { drops, rest }
+  const newNames = new Set(renames.map((r) => r.to))
   const found = new Set<string>()
-  const { lexis } = dialect.write
+  const { lexis } = say.dialect.write
   const partners = old.map((was, i) => {
     const name = now[i]?.name ?? was.name
     const displaced = was.name === name && newNames.has(name)
     return displaced || doomed(before, kind, was, gone, lexis) ? undefined : want.get(name)
   })
   const alone = new Set(old.filter((_, i) => !partners[i]).map((was) => was.name))
-  if (kind === 'column') for (const name of doomedColumns(before, wanted, alone, lexis)) alone.add(name)
+  if (kind === 'column' && 'columns' in before && 'columns' in wanted)
+    for (const name of doomedColumns(before as Table, wanted as Table, alone, lexis)) alone.add(name)
   old.forEach((was, i) => {
     const [member, other] = [now[i] ?? was, partners[i]]
     if (!other || alone.has(was.name)) {
-      drops.push({
-        action: 'drop',
-        address: memberAddress(before, kind, was),
-        object: { kind, value: was } as CatalogObject
-      })
+      const address = memberAddress(before, kind, was)
+      if (!isLeft(address)) drops.push({ action: 'drop', address, object: { kind, value: was } as CatalogObject })
       return
     }
     found.add(member.name)
-    rest.push(...alters({ kind, address: memberAddress(wanted, kind, other), from: member, to: other, dialect, known }))
+    rest.push(...alters({ kind, address: memberAddress(wanted, kind, other), from: member, to: other, ...say }))
   })
   for (const member of want.values())
     if (!found.has(member.name))
@@ -181,19 +257,30 @@ function compareMembers({ before, table, wanted, kind, renames, gone, dialect, k
   return { drops, rest }
 }
 
-interface Sides {
-  readonly kind: ObjectKind
+interface Sides extends Say {
+  readonly kind: Kind
   readonly address: Address
   readonly from: object
   readonly to: { readonly origin?: Origin }
-  readonly dialect: Dialect
-  readonly known: ReturnType<typeof knownAsPrinted>
 }
 
+/** What a design says, and is none where it does not say it. The rest of an object is as the database has it. */
+const SAID: ReadonlySet<string> = new Set([
+  'comment',
+  'default',
+  'identity',
+  'generated',
+  'virtual',
+  'include',
+  'where',
+  'method'
+])
+
 /** The properties of one object that are otherwise, or cannot be told. */
-const alters = ({ kind, address, from: live, to: wanted, dialect, known }: Sides): Change[] =>
+const alters = ({ kind, address, from: live, to: wanted, dialect, known, partial }: Sides): Change[] =>
   PROPERTIES[kind].flatMap((property): Change[] => {
     const [from, to] = [propertyOf(live, property), propertyOf(wanted, property)]
+    if (partial && to === undefined && !SAID.has(property)) return []
     const same = compareProperty(kind, property, from, to, dialect)
     const { origin } = wanted
     if (same === 'equal' || (same === 'cannot tell' && known(origin, property, to, from))) return []

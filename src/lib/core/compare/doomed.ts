@@ -7,6 +7,7 @@ import {
   type ForeignKey,
   type MemberKind,
   type MemberOf,
+  type Relation,
   type Table
 } from '../catalog'
 import type { Dialect } from '../dialects'
@@ -52,7 +53,7 @@ export function doomedColumns(live: Table, wanted: Table, gone: ReadonlySet<stri
 }
 
 export function doomed<K extends MemberKind>(
-  table: Table,
+  table: Relation,
   kind: K,
   member: MemberOf[K],
   gone: Gone,

@@ -2,6 +2,6 @@ export { compare, difference, type CompareInput, type Comparison } from './compa
 export { compareProperty, shownAlike } from './property'
 export type { ConfirmedRename, LikelyRename } from './match'
 export { agree, baseline, afterRun } from './agreed'
-export { differenceKey, objectAt, type Difference, type Who } from './who'
+export { differenceKey, type Difference, type Who } from './who'
 export { asSpelled } from './spelling'
 export { inScope, isKeptDifferent, keepDifferent } from './scope'

@@ -4,6 +4,7 @@ import {
   findTable,
   memberAddress,
   members,
+  namesOf,
   propertyOf,
   sameValue,
   tableAddress,
@@ -57,7 +58,10 @@ export const sameOrigin = (a: Origin | undefined, b: Origin | undefined): boolea
  */
 export function displaced(renames: readonly Rename[]) {
   const taken = new Set(
-    renames.map(({ address: a, to }) => JSON.stringify([a.kind, a.schema, a.kind === 'table' ? '' : a.table, to]))
+    renames.map(({ address, to }) => {
+      const { kind, schema, table } = namesOf(address)
+      return JSON.stringify([kind, schema, kind === 'table' ? '' : table, to])
+    })
   )
   return (kind: Address['kind'], table: Pick<Table, 'schema' | 'name'>, before: string, after: string): boolean =>
     before === after && taken.has(JSON.stringify([kind, table.schema, kind === 'table' ? '' : table.name, after]))

@@ -15,7 +15,7 @@ const vessel = (expression: string, key = 'id') =>
   })
 const made = (expression: string): Change => ({
   action: 'create',
-  address: { kind: 'check', schema: 'public', table: 'vessel', name: 'ck' },
+  address: { kind: 'check', path: ['public', 'vessel', 'ck'] },
   object: { kind: 'check', value: { name: 'ck', expression } }
 })
 const left = (wanted: string, live: string, agreed?: ReturnType<typeof tables>, key = 'id', liveKey = key) =>

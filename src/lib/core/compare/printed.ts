@@ -6,6 +6,8 @@ import {
   memberAddress,
   members,
   sameValue,
+  namesOf,
+  renamedTo,
   type Change,
   type Origin,
   type Printed
@@ -46,7 +48,7 @@ export function printedNow(
     const given = made.get(addressKey(change.address))?.get(change.property)
     if (!given || compareProperty(kind, change.property, given.value, change.to, dialect) !== 'equal') return []
     found.add(change)
-    const { schema, table } = change.address
+    const { schema, table } = namesOf(change.address)
     return [
       { origin: change.origin, schema, table, property: change.property, wanted: change.to, printed: change.from }
     ]
@@ -78,7 +80,7 @@ function madeBy(effects: readonly Change[]): Map<string, Map<string, { readonly 
     } else if (change.action === 'create') give(key, change.object.value)
     else if (change.action === 'drop') made.delete(key)
     else {
-      const renamed = { ...change.address, name: change.to }
+      const renamed = renamedTo(change.address, change.to)
       const was = made.get(key)
       made.delete(key)
       if (was) made.set(addressKey(renamed), was)

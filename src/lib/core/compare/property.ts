@@ -1,7 +1,7 @@
 // Whether one property of an object means the same on both sides, in the engine's eyes.
-import { sameValue, type CatalogObject, type ForeignKey } from '../catalog'
+import { sameValue, type CatalogObject, type ForeignKey, type Kind } from '../catalog'
 import type { Dialect } from '../dialects'
-import { compareExpressions, worst, type Sameness } from '../sql'
+import { compareExpressions, nameOf, significant, worst, type Lexis, type Sameness } from '../sql'
 
 /** Whether a property means the same on both sides, in the engine's eyes. */
 export function compareProperty(
@@ -12,8 +12,6 @@ export function compareProperty(
   dialect: Dialect
 ): Sameness {
   if (sameValue(from, to)) return 'equal'
-  // A design says nothing of it: then it is as the database has it.
-  if (property === 'collation' && (from === undefined || to === undefined)) return 'equal'
   if (property === 'references') return sameReferences(from as References, to as References)
   const same = compareValues(kind, property, from, to, dialect)
   return same === 'different' && shownAlike(kind, property, from, to, dialect) ? 'cannot tell' : same
@@ -36,11 +34,21 @@ function compareValues(...[kind, property, from, to, dialect]: Compared): Samene
     return dialect.types.canonical(String(from)) === dialect.types.canonical(String(to)) ? 'equal' : 'different'
   if (['default', 'generated', 'expression', 'where'].includes(property))
     return compareExpressions(from as string | undefined, to as string | undefined, lexis)
+  if (TEXTS.has(kind) && (property === 'definition' || property === 'query'))
+    return sameText(String(from), String(to), lexis) ? 'equal' : 'different'
   if (property === 'parts' && Array.isArray(from) && Array.isArray(to)) {
     if (from.length !== to.length) return 'different'
     return worst(from.map((part: object, i) => comparePart(part, to[i] as object, dialect)))
   }
   return 'different'
+}
+
+/** Kinds whose text is of nothing but names and expressions: how it is spaced and quoted means nothing. */
+const TEXTS: ReadonlySet<Kind> = new Set<Kind>(['view', 'trigger', 'policy', 'rule', 'exclusion'])
+
+function sameText(a: string, b: string, lexis: Lexis): boolean {
+  const words = (sql: string) => significant(sql, lexis).map((token) => nameOf(token, lexis) ?? token.text)
+  return sameValue(words(a), words(b))
 }
 
 type References = ForeignKey['references']

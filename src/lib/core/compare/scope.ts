@@ -1,42 +1,51 @@
 // Managed scope: what a target does not compare, each with a reason.
-import { members, withMembers, MEMBER_KINDS, type Catalog, type Change, type MemberKind } from '../catalog'
+import {
+  FREE_KINDS,
+  MEMBER_KINDS,
+  addressKey,
+  freeAddress,
+  memberAddress,
+  members,
+  namesOf,
+  objectsOf,
+  withMembers,
+  withObjects,
+  type Address,
+  type Catalog,
+  type Change,
+  type Table,
+  type View
+} from '../catalog'
 import type { Ignored } from '../design'
 
-/** A catalogue without the schemas, tables and members that are not compared. */
+/** A catalogue without the schemas, objects and members that are not compared. */
 export function inScope(catalog: Catalog, ignored: readonly Ignored[]): Catalog {
   const whole = ignored.filter((item) => item.property === undefined)
   if (whole.length === 0) return catalog
-  const isOut = (kind: string, schema: string, table?: string, name?: string) =>
-    whole.some((i) => i.kind === kind && i.schema === schema && i.table === table && i.name === name)
-  return {
-    ...catalog,
-    tables: catalog.tables
-      .filter((t) => !isOut('schema', t.schema) && !isOut('table', t.schema, t.name, t.name))
-      .map((table) =>
-        MEMBER_KINDS.reduce((t, kind: MemberKind) => {
-          const list: readonly { readonly name: string }[] = members(t, kind)
-          const left = list.filter((member) => !isOut(kind, t.schema, t.name, member.name))
-          return left.length === list.length ? t : withMembers(t, kind, left as never)
-        }, table)
-      )
-  }
+  const out = new Set(whole.map(addressKey))
+  const schemas = new Set(whole.flatMap(({ kind, path }) => (kind === 'schema' ? path : [])))
+  const isIn = (address: Address) => !out.has(addressKey(address)) && !schemas.has(namesOf(address).schema)
+  const withinScope = <H extends Table | View>(home: H): H =>
+    MEMBER_KINDS.reduce((result, kind) => {
+      const list = members(result, kind)
+      const left = list.filter((member) => !out.has(addressKey(memberAddress(home, kind, member))))
+      return left.length === list.length ? result : withMembers(result, kind, left)
+    }, home)
+  return FREE_KINDS.reduce<Catalog>((result, kind) => {
+    const list = objectsOf(result, kind).filter((object) => isIn(freeAddress(kind, object)))
+    const own = kind === 'table' || kind === 'view' ? (list as readonly (Table | View)[]).map(withinScope) : list
+    return withObjects(result, kind, own as never)
+  }, catalog)
 }
 
 /** Whether one property's difference is kept for good. */
 export const isKeptDifferent = (change: Change, ignored: readonly Ignored[]): boolean =>
   change.action === 'alter' &&
-  ignored.some(
-    (i) =>
-      i.property === change.property &&
-      i.kind === change.address.kind &&
-      i.schema === change.address.schema &&
-      i.table === change.address.table &&
-      i.name === change.address.name
-  )
+  ignored.some((item) => item.property === change.property && addressKey(item) === addressKey(change.address))
 
 /** What keeps a difference as it is for good. A rename cannot be kept: it is one object under two names. */
 export function keepDifferent(change: Change, reason: string): Ignored | undefined {
-  const { kind, schema, table, name } = change.address
   if (change.action === 'rename') return undefined
-  return { kind, schema, table, name, reason, ...(change.action === 'alter' ? { property: change.property } : {}) }
+  const { kind, path } = change.address
+  return { kind, path: [...path], reason, ...(change.action === 'alter' ? { property: change.property } : {}) }
 }

@@ -71,7 +71,7 @@ describe('a name in another case', () => {
     const spelled = asSpelled({ wanted: named, live, agreed }, sqlite)
     expect(spelled.tables[0]?.columns.map(({ name }) => name)).toEqual(['IMO', 'length'])
     const renames = compare({ wanted: spelled, live, agreed }, sqlite).changes.filter((c) => c.action === 'rename')
-    expect(renames).toMatchObject([{ address: { table: 'Vessel', name: 'LOA' }, to: 'length' }])
+    expect(renames).toMatchObject([{ address: { path: ['main', 'Vessel', 'LOA'] }, to: 'length' }])
   })
 })
 

@@ -3,9 +3,11 @@
 import {
   apply,
   invert,
+  isFree,
   MEMBER_KINDS,
   memberAddress,
   members,
+  namesOf,
   type Address,
   type Catalog,
   type Change
@@ -23,22 +25,28 @@ type Rename = Change & { action: 'rename' }
  */
 export function asSpelled(input: CompareInput, dialect: Dialect): Catalog {
   const renames = invert(match(input, dialect).renames).filter((change): change is Rename => change.action === 'rename')
-  const back = renames.filter((c) => sameName(c.address.kind, c.address.name, c.to, dialect) || sameButNumber(c))
+  const back = renames.filter(
+    (c) => sameName(c.address.kind, namesOf(c.address).name, c.to, dialect) || sameButNumber(c)
+  )
   if (back.length === 0) return input.wanted
   return apply([...back, ...givingWay(back, input.wanted, dialect)], input.wanted, dialect.write)
 }
 
-const sameButNumber = ({ address: { kind, name }, to }: Rename): boolean =>
-  kind !== 'table' && kind !== 'column' && name !== to && withoutNumber(name) === withoutNumber(to)
+const sameButNumber = ({ address, to }: Rename): boolean => {
+  const { kind, name } = namesOf(address)
+  return !isFree(kind) && kind !== 'column' && name !== to && withoutNumber(name) === withoutNumber(to)
+}
 
 const withoutNumber = (name: string) => name.replace(/_\d+$/, '')
 
 /** Whatever wanted has a name that another keeps takes the name that this one would have had. */
 function givingWay(back: readonly Rename[], wanted: Catalog, dialect: Dialect): Rename[] {
   const { namesInSchema } = dialect.profile.features
-  const scope = ({ kind, schema, table }: Address) =>
-    kind !== 'table' && kind !== 'column' && namesInSchema.includes(kind) ? schema : JSON.stringify([schema, table])
-  const kept = new Map(back.filter(sameButNumber).map((c) => [`${scope(c.address)} ${c.to}`, c.address.name]))
+  const scope = (address: Address) => {
+    const { kind, schema, table } = namesOf(address)
+    return !isFree(kind) && kind !== 'column' && namesInSchema.includes(kind) ? schema : JSON.stringify([schema, table])
+  }
+  const kept = new Map(back.filter(sameButNumber).map((c) => [`${scope(c.address)} ${c.to}`, namesOf(c.address).name]))
   if (kept.size === 0) return []
   const moved = new Set(back.map((c) => JSON.stringify(c.address)))
   return wanted.tables.flatMap((table) =>

@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { asRenamed, catalogs, withOrigins } from '../../../../tests/support/catalogs'
 import { column, table, tables } from '../../../../tests/support/tables'
-import type { Change } from '../catalog'
+import { addressKey, namesOf, type Change } from '../catalog'
 import { dialect as dialectOf, type Dialect } from '../dialects'
 import { testingDialect } from '../dialects/testing'
 import { agree, baseline, compare } from '.'
@@ -17,7 +17,7 @@ const vessel = (...columns: Parameters<typeof table>[1]) => tables(table('vessel
 const who = (input: Parameters<typeof compare>[0]) =>
   Object.fromEntries(
     compare(input, postgres).differences.map(({ change, who, agreed }) => [
-      `${change.action} ${change.address.name}${change.action === 'alter' ? ` ${change.property}` : ''}`,
+      `${change.action} ${namesOf(change.address).name}${change.action === 'alter' ? ` ${change.property}` : ''}`,
       agreed === undefined || typeof agreed === 'object' ? who : [who, agreed]
     ])
   )
@@ -120,7 +120,7 @@ describe.each(engines)('%s', (_, dialect) => {
         const wanted = withOrigins(raw)
         const { changes } = compare({ wanted, live }, dialect)
         const agreed = baseline({ wanted, live }, changes, dialect)
-        const place = ({ address: a }: Change) => [a.kind, a.schema, a.table, a.name].join()
+        const place = ({ address }: Change) => addressKey(address)
         const made = new Set(changes.filter((change) => change.action === 'create').map(place))
         for (const { who, change } of compare({ agreed, wanted, live }, dialect).differences)
           expect(who).toBe(change.action === 'drop' && !made.has(place(change)) ? 'database' : 'design')

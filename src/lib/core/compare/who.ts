@@ -1,24 +1,26 @@
 // Who changed what: each difference held against what both sides last agreed on.
 import {
+  FREE_KINDS,
   MEMBER_KINDS,
   PROPERTIES,
-  findMember,
-  findTable,
+  find,
   members,
+  objectsOf,
   propertyOf,
   renameIn,
   renamesOf,
   withMembers,
+  namesOf,
   type Address,
   type Catalog,
   type CatalogObject,
   type Change,
-  type MemberKind,
+  type Kind,
   type Origin
 } from '../catalog'
 import type { Dialect } from '../dialects'
 import { compareProperty } from './property'
-import { displaced, match, sameOrigin } from './match'
+import { displaced, match } from './match'
 
 /** `not known`: the two sides have never agreed on this. */
 export type Who = 'design' | 'database' | 'both' | 'not known'
@@ -33,9 +35,8 @@ export interface Difference {
 }
 
 export const differenceKey = (change: Change): string => {
-  const { kind, schema, table, name } = change.address
   const more = change.action === 'alter' ? change.property : change.action === 'rename' ? change.to : ''
-  return [change.action, kind, schema, table, name, more].map(encodeURIComponent).join('/')
+  return [change.action, change.address.kind, ...change.address.path, more].map(encodeURIComponent).join('/')
 }
 
 interface Sides {
@@ -57,15 +58,16 @@ export function attribute(changes: readonly Change[], sides: Sides, dialect: Dia
   // All three in the names that are wanted.
   const liveNamed = inWantedNames(live, renames, dialect)
   const agreedNamed = inWantedNames(agreed, match({ wanted, live: agreed, agreed }, dialect).renames, dialect)
+  const madeFrom = byOrigin(agreed)
   const same = (a: CatalogObject | undefined, b: CatalogObject | undefined) => sameObject(a, b, dialect)
 
   const judge = (change: Change): Pick<Difference, 'who' | 'agreed'> => {
     const { address } = change
     switch (change.action) {
       case 'rename': {
-        const was = byOrigin(agreed, change)?.value.name ?? nameIn(agreed, address)
+        const was = madeFrom(change)?.value.name ?? nameIn(agreed, address)
         if (was === undefined) return { who: 'not known', agreed: undefined }
-        return { who: was === address.name ? 'design' : was === change.to ? 'database' : 'both', agreed: was }
+        return { who: was === namesOf(address).name ? 'design' : was === change.to ? 'database' : 'both', agreed: was }
       }
       case 'drop': {
         const was = objectAt(agreed, address)
@@ -138,26 +140,22 @@ function sameObject(a: CatalogObject | undefined, b: CatalogObject | undefined, 
 }
 
 /** The object that stands at an address. */
-export function objectAt(catalog: Catalog, address: Address): CatalogObject | undefined {
-  if (address.kind === 'table') {
-    const value = findTable(catalog, address.schema, address.name)
-    return value && { kind: 'table', value }
-  }
-  const value = findMember(catalog, address, address.kind)
+function objectAt(catalog: Catalog, address: Address): CatalogObject | undefined {
+  const value = find(catalog, address)
   return value && ({ kind: address.kind, value } as CatalogObject)
 }
 
 const nameIn = (catalog: Catalog, address: Address) => objectAt(catalog, address)?.value.name
 
-function byOrigin(agreed: Catalog, { origin, address }: Change): CatalogObject | undefined {
-  if (!origin) return undefined
-  if (address.kind === 'table') {
-    const value = agreed.tables.find((table) => sameOrigin(table.origin, origin))
-    return value && { kind: 'table', value }
+/** Objects by kind and by what they were made from. */
+function byOrigin(agreed: Catalog): (change: Change) => CatalogObject | undefined {
+  const found = new Map<string, CatalogObject>()
+  const key = (kind: Kind, { id, part }: Origin) => JSON.stringify([kind, id, part])
+  const add = (kind: Kind, value: { readonly origin?: Origin }) => {
+    if (value.origin) found.set(key(kind, value.origin), { kind, value } as CatalogObject)
   }
-  const kind: MemberKind = address.kind
-  for (const table of agreed.tables)
-    for (const value of members(table, kind) as readonly { name: string; origin?: Origin }[])
-      if (sameOrigin(value.origin, origin)) return { kind, value } as CatalogObject
-  return undefined
+  for (const kind of FREE_KINDS) for (const object of objectsOf(agreed, kind)) add(kind, object)
+  for (const home of [...agreed.tables, ...(agreed.views ?? [])])
+    for (const kind of MEMBER_KINDS) for (const member of members(home, kind)) add(kind, member)
+  return ({ origin, address: { kind } }) => origin && found.get(key(kind, origin))
 }

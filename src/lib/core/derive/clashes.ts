@@ -1,11 +1,11 @@
 // Names that the engine would refuse, since something else has them.
-import { KIND_WORDS, MEMBER_KINDS, members, type Catalog, type ObjectKind, type Origin } from '../catalog'
+import { KIND_WORDS, MEMBER_KINDS, members, type Catalog, type MemberKind, type Origin } from '../catalog'
 import { nameKey, type Dialect } from '../dialects'
 import type { Notice } from '../notice'
 
 /** Where a name must be the only one: in its schema or its table, and there among names of its own sort. */
 export function nameScope(
-  kind: ObjectKind,
+  kind: 'table' | MemberKind,
   { schema, table }: { readonly schema: string; readonly table: string },
   { profile: { features } }: Dialect
 ): string {
@@ -16,9 +16,13 @@ export function nameScope(
 
 /** An error for each name that is given twice. Columns of one name are told where they come together. */
 export function clashes(catalog: Catalog, dialect: Dialect): Notice[] {
-  const taken = new Map<string, { readonly kind: ObjectKind; readonly table: string }>()
+  const taken = new Map<string, { readonly kind: 'table' | MemberKind; readonly table: string }>()
   const notices: Notice[] = []
-  const claim = (kind: Exclude<ObjectKind, 'column'>, home: { schema: string; table: string }, object: Named) => {
+  const claim = (
+    kind: Exclude<'table' | MemberKind, 'column'>,
+    home: { schema: string; table: string },
+    object: Named
+  ) => {
     const key = JSON.stringify([nameScope(kind, home, dialect), nameKey(kind, object.name, dialect)])
     const other = taken.get(key)
     if (!other) {

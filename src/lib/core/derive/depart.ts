@@ -2,13 +2,16 @@
 import {
   KIND_WORDS,
   MEMBER_KINDS,
+  addressOf,
   apply,
+  isFree,
   members,
   memberAddress,
   propertyFits,
   propertyOf,
   tableAddress,
   usesColumn,
+  namesOf,
   type Address,
   type Catalog,
   type CatalogObject,
@@ -47,7 +50,7 @@ export function depart(
         code: 'departure-not-fitting',
         severity: 'error',
         where: departure.id,
-        message: `What this target has otherwise is left out: a ${KIND_WORDS[address.kind]} (${address.name}) has no such ${departure.property}.`
+        message: `What this target has otherwise is left out: a ${KIND_WORDS[address.kind]} (${namesOf(address).name}) has no such ${departure.property}.`
       })
     else if (departure.property === 'name') renames.push({ action: 'rename', address, to: String(departure.value) })
     else {
@@ -69,12 +72,12 @@ export function depart(
     { action: 'drop', address, object }
   ])
   const departed = apply(renames, standing(apply(drops, valued, dialect.write)), dialect.write)
-  return extras.reduce((result, { schema, table, ...object }) => {
-    if (object.kind === 'table') return apply([create(tableAddress(object.value), object)], result, dialect.write)
+  return extras.reduce((result, { path, ...object }) => {
+    const { schema, table } = namesOf({ kind: object.kind, path })
+    const { kind } = object
+    if (isFree(kind)) return apply([create(addressOf(kind, ...path), object)], result, dialect.write)
     const home = result.tables.find((t) => t.schema === schema && sameName('table', t.name, table, dialect))
-    return home
-      ? apply([create(memberAddress(home, object.kind, object.value), object)], result, dialect.write)
-      : result
+    return home ? apply([create(memberAddress(home, kind, object.value), object)], result, dialect.write) : result
   }, departed)
 }
 
@@ -100,7 +103,8 @@ const keyOf = (schema: string, table: string, columns: readonly string[]) =>
   JSON.stringify([schema, table, ...[...columns].sort()])
 
 /** What cannot be without a column, or a table, that is absent: it goes too. */
-function standingOn(catalog: Catalog, { kind, schema, table, name }: Address, dialect: Dialect): Change[] {
+function standingOn(catalog: Catalog, address: Address, dialect: Dialect): Change[] {
+  const { kind, schema, table, name } = namesOf(address)
   if (kind !== 'column' && kind !== 'table') return []
   return catalog.tables.flatMap((home) =>
     MEMBER_KINDS.flatMap((memberKind) =>
@@ -111,7 +115,8 @@ function standingOn(catalog: Catalog, { kind, schema, table, name }: Address, di
             const uses = kind === 'column' && own && usesColumn(memberKind, member, name, dialect.write.lexis)
             const { references } = member as Partial<ForeignKey>
             const points =
-              references?.schema === schema &&
+              references !== undefined &&
+              references.schema === schema &&
               references.table === table &&
               (kind === 'table' || references.columns.includes(name))
             if (!uses && !points) return []

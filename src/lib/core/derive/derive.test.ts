@@ -1,9 +1,10 @@
 // From designs to tables: facts about links, keys, subtypes and names.
+import { writeScript } from '../plan'
 import { describe, expect, it } from 'vitest'
 import { builder } from '../../../../demo/build'
 import { harbour } from '../../../../demo/harbour'
 import { edit, newAttribute, newEntity, newLink, type Design, type Entity } from '../design'
-import { dialect as dialectOf, printScript, writeScript, type Dialect } from '../dialects'
+import { dialect as dialectOf, printScript, type Dialect } from '../dialects'
 import { testingDialect } from '../dialects/testing'
 import { nameLength } from '../naming'
 import { derive, type DeriveTarget } from '.'
@@ -437,7 +438,7 @@ describe('columns', () => {
     )
     expect(origins).not.toContain(undefined)
     expect(new Set(origins).size).toBe(origins.length)
-    expect(trace.get('lnk_visit_berth')?.map((a) => `${a.kind} ${a.name}`)).toEqual([
+    expect(trace.get('lnk_visit_berth')?.map((a) => `${a.kind} ${a.path.at(-1)}`)).toEqual([
       'column berth_code',
       'foreignKey fk_visit_berth'
     ])

@@ -60,6 +60,7 @@ class Derivation {
     const plain: Catalog = {
       engine: this.dialect.profile.id,
       defaultSchema: this.dialect.profile.defaultSchema,
+      partial: true as const,
       tables: all,
       unread: []
     }

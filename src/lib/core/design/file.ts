@@ -4,10 +4,11 @@ import type { Notice, Result } from '../notice'
 import { failed } from '../notice'
 import { dangling, doubled } from './check'
 import { place, readJson } from './json'
+import { withPaths } from './paths'
 import { COLLECTIONS, SettingsSchema, type CollectionName, type Design } from './schema'
 
 export const FILE_FORMAT = 'ramblet-design'
-export const FILE_VERSION = 2
+export const FILE_VERSION = 3
 
 const collectionNames = Object.keys(COLLECTIONS).sort() as CollectionName[]
 
@@ -42,7 +43,9 @@ type Loose = Readonly<Record<string, unknown>>
 /** Steps from each older version to the next, applied in turn. */
 const upgrades: Readonly<Record<number, (file: Loose) => Loose>> = {
   // Version 2 lets targets say more: what they have otherwise, what is not compared, servers, steps by hand.
-  1: (file) => ({ ...file, version: 2 })
+  1: (file) => ({ ...file, version: 2 }),
+  // Version 3 says where a catalogue object stands by its path: a schema, a table, and its own name.
+  2: (file) => ({ ...file, version: 3, ...withPaths(file['targets']) })
 }
 
 const HeadSchema = v.object({

@@ -1,6 +1,6 @@
 // The shapes of a design. Each is declared once, as a schema; the TypeScript type is inferred from it.
 import * as v from 'valibot'
-import { kindsFitting, PlacedObjectSchema, type PlacedObject } from '../catalog'
+import { AddressSchema, kindsFitting, PlacedObjectSchema, type PlacedObject } from '../catalog'
 import { NeutralTypeSchema } from '../types'
 import { keyed } from './keyed'
 
@@ -167,17 +167,14 @@ export const DepartureSchema = v.union([
 ])
 export type Departure = v.InferOutput<typeof DepartureSchema>
 
-/** Something that this target has beside the design: a catalogue object as it stands, in its table. */
+/** Something that this target has beside the design: a catalogue object as it stands, and where. */
 export const ExtraSchema = PlacedObjectSchema
 export type Extra = PlacedObject
 
 /** What is not compared in this target, and why. */
 export const IgnoredSchema = v.strictObject({
-  /** One property of one object; an object with all that is in it; or, without a table, a whole schema. */
-  kind: text,
-  schema: text,
-  table: v.optional(text),
-  name: v.optional(text),
+  /** One property of one object, or an object with all that is in it: a schema too. */
+  ...AddressSchema.entries,
   property: v.optional(text),
   reason: text
 })
@@ -188,7 +185,7 @@ export const HandStepSchema = v.strictObject({
   id,
   statement: text,
   place: v.picklist(['before', 'after']),
-  /** The change that the step makes, as `differenceKey` has it; the plan's beginning or end when it is not in the plan. */
+  /** The change that the step makes, as `stepKey` has it; the plan's beginning or end when it is not in the plan. */
   anchor: text
 })
 export type HandStep = v.InferOutput<typeof HandStepSchema>

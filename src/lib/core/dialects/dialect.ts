@@ -2,19 +2,23 @@
 import type {
   Address,
   Catalog,
+  CatalogObject,
   Change,
   Column,
+  Constrained,
   Key,
   ForeignKey,
   Check,
+  Exclusion,
   Index,
+  Kind,
   MemberKind,
   MemberOf,
-  OpaqueObject,
+  NameRule,
   Table
 } from '../catalog'
 import type { NamingRules } from '../naming'
-import type { Lexis, Sameness } from '../sql'
+import type { Lexis } from '../sql'
 import type { NeutralType } from '../types'
 
 export interface Dialect {
@@ -22,6 +26,7 @@ export interface Dialect {
   readonly types: TypeSystem
   readonly write: Writer
   readonly alter: Alterer
+  readonly carry: Carrier
   /** For an engine that changes a table by making it again. */
   readonly rebuild?: Rebuilder
   /** A catalogue in the form that the engine holds it in: what it cannot keep is gone. */
@@ -31,6 +36,8 @@ export interface Dialect {
    * told before must not change what is meant.
    */
   readonly session?: readonly string[]
+  /** Said at the beginning of a script of a catalogue. */
+  opening?(catalog: Catalog): readonly string[]
   /** Absent for an engine that cannot be asked from here. */
   readonly introspect?: CatalogQueries
 }
@@ -116,9 +123,7 @@ export type DefaultValue =
   | { readonly kind: 'boolean'; readonly value: boolean }
 
 /** Catalogue objects to SQL. Statements carry no separator. */
-export interface Writer {
-  quote(name: string): string
-  readonly lexis: Lexis
+export interface Writer extends NameRule {
   table(schema: string, name: string): string
   /** Nothing for what the engine cannot have as a default. */
   value(value: DefaultValue, type: NeutralType): string | undefined
@@ -143,7 +148,6 @@ export interface Writer {
   dropConstraint(table: Table, name: string, ifExists?: boolean): string
   createIndex(table: Table, index: Index): string
   dropIndex(table: Table, index: Index): string
-  dropOpaque(object: OpaqueObject): string
   /** What stands before and after the statements of a transaction in a script that must be one. */
   readonly around?: { readonly before: readonly string[]; readonly after: readonly string[] }
   /** A statement as it stands in a script, with its end, where a semicolon behind it is not enough. */
@@ -156,6 +160,7 @@ export type Constraint =
   | { readonly kind: 'primaryKey' | 'unique'; readonly value: Key }
   | { readonly kind: 'foreignKey'; readonly value: ForeignKey }
   | { readonly kind: 'check'; readonly value: Check }
+  | { readonly kind: 'exclusion'; readonly value: Exclusion }
 
 export type HazardKind = 'loses data' | 'may fail' | 'rewrites table' | 'locks table' | 'cannot be undone'
 
@@ -172,10 +177,6 @@ export interface Preflight {
   readonly rows: string
 }
 
-export interface Shown extends Pick<OpaqueObject, 'kind' | 'schema' | 'name'> {
-  readonly present: boolean
-}
-
 /** One statement and what it does to the catalogue. The plan turns drafts into steps. */
 export interface StepDraft {
   readonly statement: string
@@ -187,8 +188,6 @@ export interface StepDraft {
   readonly changed?: Preflight
   /** What it is about, where its effects do not say. */
   readonly about?: Address
-  /** A view or trigger that is there afterwards, or is not. Telling only while the step is under way: others undo it. */
-  readonly shows?: Shown
   /** Statements that bring the structure back, where the effects turned round do not say. */
   readonly undo?: readonly string[]
 }
@@ -201,6 +200,10 @@ export interface Alterer {
   dropTable(table: Table): StepDraft[]
   renameTable(table: Table, to: string): StepDraft[]
   commentTable(table: Table, comment: string | undefined): StepDraft[]
+  /** Another property of a table; nothing where the engine has no way to it. */
+  alterTable(table: Table, property: string, to: unknown): StepDraft[] | undefined
+  /** What a new table gets once its keys and indexes are there. */
+  finish?(table: Table): StepDraft[]
   addColumn(table: Table, column: Column): StepDraft[]
   dropColumn(table: Table, column: Column): StepDraft[]
   /** All changes of one column at once, but its name. */
@@ -210,8 +213,8 @@ export interface Alterer {
   /** For a column that can be added only by making its table again: nothing may stand on the table then. */
   addedByRemaking?(column: Column): boolean
   renameMember(table: Table, kind: MemberKind, from: string, to: string): StepDraft[]
-  addMember<K extends Exclude<MemberKind, 'column'>>(table: Table, kind: K, member: MemberOf[K]): StepDraft[]
-  dropMember<K extends Exclude<MemberKind, 'column'>>(table: Table, kind: K, member: MemberOf[K]): StepDraft[]
+  addMember<K extends Constrained>(table: Table, kind: K, member: MemberOf[K]): StepDraft[]
+  dropMember<K extends Constrained>(table: Table, kind: K, member: MemberOf[K]): StepDraft[]
   commentMember(
     table: Table,
     kind: MemberKind,
@@ -219,6 +222,28 @@ export interface Alterer {
     from: string | undefined,
     to: string | undefined
   ): StepDraft[]
+}
+
+/** Something that stands by itself, or in a table or view by its own text. */
+export type Carried = CatalogObject & { readonly address: Address }
+
+/** Statements for what is no table and no column or key of one, and for what is said of any object from outside. */
+export interface Carrier {
+  /** The kinds that this engine can have. */
+  readonly kinds: ReadonlySet<Kind>
+  /** It is made with its comment and rights, and without what stands in it. */
+  create(object: Carried): StepDraft[]
+  drop(object: Carried): StepDraft[]
+  /** One property in place; nothing where the object must be made again for it. Of tables and columns: rights and owner. */
+  alter(object: Carried, property: string, to: unknown): StepDraft[] | undefined
+  /** All that stands on it, where it must go to be made again, can stay as it is: a type is made beside the old one. */
+  replaced?(object: Carried, to: Carried, users: readonly TypeUser[]): StepDraft[] | undefined
+}
+
+/** A column of a type that is made again. */
+export interface TypeUser {
+  readonly table: Table
+  readonly column: Column
 }
 
 /** The names that tables and columns of a plan have in the live database before its first step. */
@@ -244,5 +269,3 @@ export interface CatalogQueries {
   /** Reads the schemas named (all that are not the engine's own when none are). */
   read(query: RunQuery, schemas?: readonly string[]): Promise<Catalog>
 }
-
-export type { Sameness }

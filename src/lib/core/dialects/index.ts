@@ -35,11 +35,11 @@ const resolved = new Map<string, Dialect>()
 
 /** One form for all spellings of an object's name that the engine takes for the same. */
 export const nameKey = (kind: Address['kind'], name: string, { profile, write }: Dialect): string =>
-  kind === 'table' && profile.names.caseless !== 'all' ? name : write.lexis.fold(name, true)
+  (kind === 'table' || kind === 'view') && profile.names.caseless !== 'all' ? name : write.lexis.fold(name, true)
 
 /** Whether the engine takes two names of a kind for one. */
 export const sameName = (kind: Address['kind'], a: string, b: string, dialect: Dialect): boolean =>
   nameKey(kind, a, dialect) === nameKey(kind, b, dialect)
 
-export { printScript, printStatement, writeScript, type ScriptOptions, type Statement } from './script'
+export { printScript, printStatement } from './print'
 export type * from './dialect'

@@ -3,6 +3,10 @@ import {
   addressKey as place,
   findMember,
   findTable,
+  inTable,
+  isFree,
+  namesOf,
+  renamedTo,
   tableKey,
   type Address,
   type Catalog,
@@ -19,6 +23,7 @@ export type Alter = Change & { readonly action: 'alter' }
 
 export interface Work {
   readonly live: Catalog
+  readonly to: Catalog
   readonly removed: readonly Drop[]
   readonly added: readonly Create[]
   readonly alters: readonly Alter[]
@@ -46,12 +51,13 @@ export function alteredColumns(
 ): AlteredColumn[] {
   const places = new Map(
     alters
-      .filter((c) => c.address.kind === 'column' && c.property !== 'comment')
+      .filter((c) => c.address.kind === 'column' && c.property !== 'comment' && c.property !== 'rights')
       .map((c) => [place(c.address), c.address])
   )
   return [...places.values()].flatMap((address) => {
     const was = inLiveNames(address)
-    const [column, liveTable] = [findMember(live, was, 'column'), findTable(live, was.schema, was.table)]
+    const { schema, table } = namesOf(was)
+    const [column, liveTable] = [findMember(live, was, 'column'), findTable(live, schema, table)]
     const wanted = findMember(to, address, 'column')
     return column && liveTable && wanted ? [{ address, live: column, liveTable, wanted }] : []
   })
@@ -61,30 +67,31 @@ export function alteredColumns(
 export function namesBetween(renames: readonly Rename[]) {
   const before = new Map<string, string>()
   const after = new Map<string, string>()
-  for (const { address, to } of renames)
-    if (address.kind === 'table') {
-      before.set(tableKey(address.schema, to), address.name)
-      after.set(tableKey(address.schema, address.name), to)
-    }
-  const tableNow = ({ schema, table }: Address) => after.get(tableKey(schema, table)) ?? table
+  for (const { address, to } of renames) {
+    const { kind, schema, name } = namesOf(address)
+    if (kind !== 'table' && kind !== 'view') continue
+    before.set(tableKey(schema, to), name)
+    after.set(tableKey(schema, name), to)
+  }
+  const moved = (address: Address, names: ReadonlyMap<string, string>): Address => {
+    const { kind, schema, table } = namesOf(address)
+    const now = names.get(tableKey(schema, table))
+    if (now === undefined) return address
+    return kind === 'table' || kind === 'view' ? renamedTo(address, now) : inTable(address, now)
+  }
   const members = new Map(
     renames
-      .filter(({ address }) => address.kind !== 'table')
-      .map(({ address, to }) => [place({ ...address, table: tableNow(address), name: to }), address.name])
+      .filter(({ address }) => !isFree(address.kind))
+      .map(({ address, to }) => [place(renamedTo(moved(address, after), to)), namesOf(address).name])
   )
   return {
     /** A place in wanted names, in the names the database has now. */
     inLiveNames(address: Address): Address {
-      const table = before.get(tableKey(address.schema, address.table)) ?? address.table
-      return {
-        ...address,
-        table,
-        name: address.kind === 'table' ? table : (members.get(place(address)) ?? address.name)
-      }
+      const there = moved(address, before)
+      return isFree(address.kind) ? there : renamedTo(there, members.get(place(address)) ?? namesOf(address).name)
     },
     /** A live object by its own name, in a table that has its new one. */
-    inTableOf: (address: Address): Address =>
-      address.kind === 'table' ? address : { ...address, table: tableNow(address) }
+    inTableOf: (address: Address): Address => (isFree(address.kind) ? address : moved(address, after))
   }
 }
 

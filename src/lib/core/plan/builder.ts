@@ -1,48 +1,70 @@
 // Steps as they come, each on the catalogue as it stands by then.
-import { invert, type Catalog, type Change } from '../catalog'
+import {
+  addressOf,
+  invert,
+  namesOf,
+  Standing,
+  tableKey,
+  type Catalog,
+  type Change,
+  type Table,
+  type View
+} from '../catalog'
 import type { Dialect, StepDraft } from '../dialects'
 import { emit } from './emit'
 import { facts, netFacts, type Group, type Step } from './step'
 
+/** The tables and views that a group touches, as they were before it. */
+type Before = Map<string, Table | View | undefined>
+
+/** What a step is about that is about nothing. */
+const NOTHING = addressOf('table', '', '')
+
 export class Builder {
   readonly steps: Step[] = []
-  private group = 0
+  readonly state: Standing
+  private readonly own: Group[] = []
   /** One group is open: all that comes belongs to it. */
   private open = false
-  /** The catalogue before each group. */
-  private readonly starts = new Map<number, Catalog>()
+  private current: { readonly id: number; readonly steps: Step[]; readonly before: Before } | undefined
 
   constructor(
-    public state: Catalog,
+    private readonly start: Catalog,
     readonly dialect: Dialect
-  ) {}
+  ) {
+    this.state = new Standing(start, dialect.write)
+  }
 
   /** Drafts that belong together: one group, where the engine can undo them together. */
   add(drafts: readonly StepDraft[]) {
     if (drafts.length === 0) return
     if (!this.open) this.next()
     for (const draft of drafts) {
-      const known = facts(draft, this.state, this.dialect)
-      this.state = known.state
+      const before: Before = new Map()
+      this.remember(draft.effects, before)
+      for (const [key, home] of before) if (!this.current?.before.has(key)) this.current?.before.set(key, home)
+      this.state.apply(draft.effects)
+      const known = facts(draft, before, this.state, this.dialect)
       const undo =
         draft.undo ??
         invert(draft.effects).flatMap((change) => emit(change, this.state, this.dialect).map((d) => d.statement))
       const [first] = draft.effects
-      this.steps.push({
+      const step: Step = {
         id: `${this.steps.length + 1}`,
-        group: this.group,
+        group: this.current?.id ?? 0,
         statement: draft.statement,
         why: draft.why,
-        about: draft.about ?? first?.address ?? { kind: 'table', schema: '', table: '', name: '' },
+        about: draft.about ?? first?.address ?? NOTHING,
         effects: draft.effects,
         before: known.before,
         after: known.after,
         hazards: draft.hazards,
         undo,
         ...(draft.preflight ? { preflight: draft.preflight } : {}),
-        ...(draft.changed ? { changed: draft.changed } : {}),
-        ...(draft.shows ? { shows: draft.shows } : {})
-      })
+        ...(draft.changed ? { changed: draft.changed } : {})
+      }
+      this.steps.push(step)
+      this.current?.steps.push(step)
       if (!this.open && !this.dialect.profile.features.transactionalDdl) this.next()
     }
   }
@@ -64,38 +86,50 @@ export class Builder {
     this.add(emit(change, this.state, this.dialect))
   }
 
-  addPlain(statement: string, why: string) {
-    this.add([{ statement, why, effects: [], hazards: [] }])
-  }
-
-  /** A builder at the same state, to try something out. */
+  /** A builder at the state of the beginning, to try something out. */
   fresh(): Builder {
-    return new Builder(this.state, this.dialect)
-  }
-
-  private next() {
-    this.group++
-    this.starts.set(this.group, this.state)
+    return new Builder(this.start, this.dialect)
   }
 
   /** What each group of more than one step changes in all: what it makes and takes away again within is nothing. */
   groups(): Group[] {
-    const byGroup = new Map<number, Step[]>()
-    for (const step of this.steps) byGroup.set(step.group, [...(byGroup.get(step.group) ?? []), step])
-    return [...byGroup].map(([id, steps]) => {
-      const [only] = steps
-      if (steps.length === 1 && only) return { id, before: only.before, after: only.after }
-      const start = this.starts.get(id) ?? this.state
-      const end = [...this.starts].find(([other]) => other > id)?.[1] ?? this.state
-      return {
-        id,
-        ...netFacts(
-          steps.flatMap((step) => step.effects),
-          start,
-          end,
-          this.dialect
-        )
+    this.end()
+    return this.own
+  }
+
+  private next() {
+    this.end()
+    this.current = { id: (this.own.at(-1)?.id ?? 0) + 1, steps: [], before: new Map() }
+  }
+
+  private end() {
+    if (!this.current || this.current.steps.length === 0) return
+    const { id, steps, before } = this.current
+    const [only] = steps
+    this.own.push(
+      steps.length === 1 && only
+        ? { id, before: only.before, after: only.after }
+        : {
+            id,
+            ...netFacts(
+              steps.flatMap((step) => step.effects),
+              before,
+              this.state,
+              this.dialect
+            )
+          }
+    )
+    this.current = undefined
+  }
+
+  private remember(changes: readonly Change[], before: Before) {
+    for (const change of changes) {
+      const { schema, table } = namesOf(change.address)
+      const names = change.action === 'rename' ? [table, change.to] : [table]
+      for (const name of names) {
+        const key = tableKey(schema, name)
+        if (!before.has(key)) before.set(key, this.state.relation(schema, name))
       }
-    })
+    }
   }
 }

@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { asRenamed, catalogs, withOrigins } from '../../../../tests/support/catalogs'
 import { column, table, tables } from '../../../../tests/support/tables'
-import { apply, usesColumn, type Catalog, type Change } from '../catalog'
+import { apply, usesColumn, namesOf, type Catalog, type Change } from '../catalog'
 import { compare } from '../compare'
 import { dialect as dialectOf, type Dialect } from '../dialects'
 import { testingDialect } from '../dialects/testing'
@@ -13,7 +13,7 @@ const postgres = dialectOf('postgres') as Dialect
 const engines = [postgres, dialectOf('firebird', '3.0') as Dialect, testingDialect()].map(
   (dialect) => [dialect.profile.label, dialect] as const
 )
-const say = (c: Change) => `${c.action} ${c.address.kind} ${c.address.name}`
+const say = (c: Change) => `${c.action} ${c.address.kind} ${namesOf(c.address).name}`
 
 const fk = (name: string, columns: string[], parent: string, keys: string[]) => ({
   name,

@@ -1,10 +1,22 @@
 // Choosing a difference chooses what it needs: a foreign key brings its column, a column that goes takes along what
 // stands on it. Where it is in doubt, more is brought rather than less: a plan of half a change would be refused.
 import {
+  CONSTRAINED,
   MEMBER_KINDS,
+  addressKey,
+  carriedIn,
+  find,
   findTable,
+  inTable,
   inversePairs,
+  isCarried,
+  isConstrained,
+  isFree,
+  memberAddress,
   members,
+  namesOf,
+  refsOf,
+  refsOfTable,
   sameSet,
   tableKey,
   usesColumn,
@@ -13,8 +25,10 @@ import {
   type CatalogObject,
   type Change,
   type Column,
+  type Constrained,
   type ForeignKey,
   type MemberKind,
+  type Ref,
   type Table
 } from '../catalog'
 import type { Dialect } from '../dialects'
@@ -73,8 +87,7 @@ export function closureOfTaking({ chosen, all, live, wanted }: ClosureInput, dia
 }
 
 type Of<A extends Change['action']> = Change & { action: A }
-type Constrained = Exclude<MemberKind, 'column'>
-const constrained: readonly Constrained[] = ['primaryKey', 'unique', 'index', 'check', 'foreignKey']
+const constrained: readonly Constrained[] = [...CONSTRAINED].reverse()
 const keys: readonly Constrained[] = ['primaryKey', 'unique', 'index']
 /** Properties of a column that an engine sets together or not at all. */
 const tied = new Set(['type', 'default', 'identity', 'generated', 'virtual', 'collation'])
@@ -83,15 +96,29 @@ class Needs {
   /** Changes by the table they are about, in the live names and in the wanted ones. */
   private readonly byLive = new Map<string, Change[]>()
   private readonly byWanted = new Map<string, Change[]>()
-  private readonly tableRenames: Of<'rename'>[]
+  private readonly byPlace = new Map<string, Change[]>()
+  /** Changes that let go of a name. */
+  private readonly leaving: readonly (Of<'drop'> | Of<'rename'>)[]
+  /** Names of tables: wanted → live, and live → wanted. */
+  private readonly oldNames = new Map<string, string>()
+  private readonly newNames = new Map<string, string>()
+  /** Who stands on what, in the live database. */
+  private users: Map<string, Address[]> | undefined
 
   constructor(
     private readonly input: ClosureInput,
     private readonly dialect: Dialect
   ) {
-    this.tableRenames = input.all.filter((c): c is Of<'rename'> => c.action === 'rename' && c.address.kind === 'table')
+    this.leaving = input.all.filter((c): c is Of<'drop'> | Of<'rename'> => c.action === 'drop' || c.action === 'rename')
+    for (const change of this.leaving) {
+      if (change.action !== 'rename' || change.address.kind !== 'table') continue
+      const { schema, name } = namesOf(change.address)
+      this.oldNames.set(tableKey(schema, change.to), name)
+      this.newNames.set(tableKey(schema, name), change.to)
+    }
     for (const change of input.all) {
-      const { schema, table } = change.address
+      push(this.byPlace, addressKey(change.address), change)
+      const { schema, table } = namesOf(change.address)
       const before = change.action === 'drop' || change.action === 'rename'
       push(this.byLive, tableKey(schema, before ? table : this.liveTable(schema, table)), change)
       push(this.byWanted, tableKey(schema, before ? this.wantedTable(schema, table) : table), change)
@@ -100,17 +127,19 @@ class Needs {
 
   *of(change: Change): Iterable<Change> {
     const { address } = change
+    yield* this.carriedNeeds(change)
+    if (isCarried(address.kind)) return
     if (address.kind === 'primaryKey' && change.action !== 'rename' && !isComment(change)) yield* this.numbering(change)
     switch (change.action) {
       case 'rename':
         yield* this.freeing(change.to, change)
         return
       case 'drop':
-        if (address.kind === 'table') yield* this.foreignKeysTo(address.schema, address.table)
+        if (address.kind === 'table') yield* this.foreignKeysTo(namesOf(address).schema, namesOf(address).table)
         else yield* this.goneWith(change)
         return
       case 'create':
-        yield* this.freeing(address.name, change)
+        yield* this.freeing(namesOf(address).name, change)
         if (change.object.kind === 'table') {
           const table = change.object.value
           const { namesInSchema } = this.dialect.profile.features
@@ -129,16 +158,61 @@ class Needs {
     }
   }
 
-  private liveTable = (schema: string, table: string) =>
-    this.tableRenames.find((r) => r.address.schema === schema && r.to === table)?.address.table ?? table
-  private wantedTable = (schema: string, table: string) =>
-    this.tableRenames.find((r) => r.address.schema === schema && r.address.table === table)?.to ?? table
+  /** What a thing names must be there first; what names a thing that goes, goes or changes before it. */
+  private *carriedNeeds(change: Change): Iterable<Change> {
+    const { address } = change
+    if (change.action === 'rename') return
+    if (change.action === 'drop') {
+      for (const user of this.usersOf(address)) yield* this.at(user)
+      return
+    }
+    if (isCarried(address.kind)) {
+      yield* this.naming(address)
+      // A form is made again as a whole.
+      for (const other of this.at(address)) if (other !== change && !isComment(other)) yield other
+    }
+    const object = find(this.input.wanted, address)
+    if (!object) return
+    const refs: readonly Ref[] = address.kind === 'table' ? refsOfTable(object as Table) : refsOf(address.kind, object)
+    for (const { to } of refs) {
+      for (const other of this.at(to)) if (other.action === 'create') yield other
+      const { schema, table } = namesOf(to)
+      if (to.path.length > 2)
+        for (const kind of ['table', 'view'] as const)
+          for (const other of this.at({ kind, path: [schema, table] })) if (other.action === 'create') yield other
+    }
+    const [schema] = address.path
+    if (schema !== undefined && address.path.length > 1)
+      for (const other of this.at({ kind: 'schema', path: [schema] })) if (other.action === 'create') yield other
+  }
 
-  private wanted = (address: Address) => findTable(this.input.wanted, address.schema, address.table)
+  private at = (address: Address): readonly Change[] => this.byPlace.get(addressKey(address)) ?? []
+
+  private usersOf(address: Address): readonly Address[] {
+    if (!this.users) {
+      const { live } = this.input
+      this.users = new Map()
+      const add = (refs: readonly Ref[], by: Address) => {
+        for (const { to, owned } of refs) if (!owned) pushTo(this.users, addressKey(to), by)
+      }
+      for (const object of carriedIn(live)) add(refsOf(object.kind, object.value), object.address)
+      for (const table of live.tables)
+        for (const kind of ['column', 'check'] as const)
+          for (const member of members(table, kind))
+            if (member.refs) add(member.refs, memberAddress(table, kind, member))
+    }
+    return this.users.get(addressKey(address)) ?? []
+  }
+
+  private liveTable = (schema: string, table: string) => this.oldNames.get(tableKey(schema, table)) ?? table
+  private wantedTable = (schema: string, table: string) => this.newNames.get(tableKey(schema, table)) ?? table
+
+  private wanted = (address: Address) => findTable(this.input.wanted, namesOf(address).schema, namesOf(address).table)
   private around = (schema: string, table: string) => this.byWanted.get(tableKey(schema, table)) ?? []
 
   /** What gives a place its wanted name: it cannot be spoken of before. */
-  private *naming({ kind, schema, table, name }: Address): Iterable<Change> {
+  private *naming(address: Address): Iterable<Change> {
+    const { kind, schema, table, name } = namesOf(address)
     for (const other of this.around(schema, table)) {
       if (other.action === 'rename' && other.address.kind === 'table') yield other
       if (other.action === 'rename' && other.address.kind === kind && other.to === name) yield other
@@ -148,17 +222,19 @@ class Needs {
 
   /** What holds a name that is wanted for something else. */
   private *freeing(name: string, by: Change): Iterable<Change> {
-    const { schema, table, kind } = by.address
+    const { schema, table, kind } = namesOf(by.address)
     const { namesInSchema } = this.dialect.profile.features
-    const inTable = kind === 'column' || ((kind === 'check' || kind === 'foreignKey') && !namesInSchema.includes(kind))
-    const others = inTable
+    if (isCarried(kind)) return
+    const withinTable =
+      kind === 'column' || ((kind === 'check' || kind === 'foreignKey') && !namesInSchema.includes(kind))
+    const others: readonly Change[] = withinTable
       ? (this.byLive.get(tableKey(schema, by.action === 'rename' ? table : this.liveTable(schema, table))) ?? [])
-      : this.input.all
+      : this.leaving
     for (const other of others) {
-      if (other === by || other.address.schema !== schema || (other.action !== 'drop' && other.action !== 'rename'))
-        continue
+      if (other === by || (other.action !== 'drop' && other.action !== 'rename')) continue
+      if (namesOf(other.address).schema !== schema || isCarried(other.address.kind)) continue
       const columns = (kind === 'column') === (other.address.kind === 'column')
-      if (columns && (other.address.name === name || this.holdsName(other, name))) yield other
+      if (columns && (namesOf(other.address).name === name || this.holdsName(other, name))) yield other
     }
   }
 
@@ -174,12 +250,12 @@ class Needs {
   }
 
   private *needsOfMember(table: Table | undefined, object: CatalogObject): Iterable<Change> {
-    if (!table || object.kind === 'table') return
+    if (!table || isFree(object.kind) || isCarried(object.kind)) return
     if (object.kind === 'column') {
       yield* this.needsOfComputed(table, object.value)
       return
     }
-    yield* this.changesOfColumnsUsed(table, object.kind, object.value)
+    yield* this.changesOfColumnsUsed(table, object.kind as MemberKind, object.value)
     // What an action may change must not be checked: neither can come before the other lets go.
     if (this.dialect.profile.features.actionsBarChecks)
       for (const other of this.around(table.schema, table.name)) {
@@ -201,7 +277,7 @@ class Needs {
   private *changesOfColumnsUsed(table: Table, kind: MemberKind, member: { readonly name: string }): Iterable<Change> {
     for (const change of this.around(table.schema, table.name))
       if (change.address.kind === 'column' && change.action !== 'drop' && !isComment(change)) {
-        const name = change.action === 'rename' ? change.to : change.address.name
+        const name = change.action === 'rename' ? change.to : namesOf(change.address).name
         if (usesColumn(kind, member as never, name, this.dialect.write.lexis)) yield change
       }
   }
@@ -211,7 +287,7 @@ class Needs {
     const { schema, table: parent, columns } = fk.references
     for (const change of this.around(schema, parent)) {
       if (change.address.kind === 'table' && (change.action === 'create' || change.action === 'rename')) yield change
-      const name = change.action === 'rename' ? change.to : change.address.name
+      const name = change.action === 'rename' ? change.to : namesOf(change.address).name
       if (change.address.kind === 'column' && change.action !== 'drop' && columns.includes(name) && !isComment(change))
         yield change
       if (this.makesKey(change, columns)) yield change
@@ -228,66 +304,74 @@ class Needs {
   /** What stands on a column, key or index that goes, and its new form where it has one. */
   private *goneWith(change: Of<'drop'>): Iterable<Change> {
     const { address, object } = change
-    const table = findTable(this.input.live, address.schema, address.table)
+    const table = findTable(this.input.live, namesOf(address).schema, namesOf(address).table)
     if (!table) return
-    const own = this.byLive.get(tableKey(address.schema, address.table)) ?? []
+    const own = this.byLive.get(tableKey(namesOf(address).schema, namesOf(address).table)) ?? []
     if (address.kind === 'column') {
       for (const kind of MEMBER_KINDS)
         for (const member of members(table, kind))
-          if (member.name !== address.name || kind !== 'column')
-            if (usesColumn(kind, member as never, address.name, this.dialect.write.lexis))
+          if (member.name !== namesOf(address).name || kind !== 'column')
+            if (usesColumn(kind, member as never, namesOf(address).name, this.dialect.write.lexis))
               yield* this.changesOf(own, kind, member.name)
-      yield* this.foreignKeysTo(address.schema, address.table, [address.name])
+      yield* this.foreignKeysTo(namesOf(address).schema, namesOf(address).table, [namesOf(address).name])
       // No engine keeps a table without columns.
       const stays = table.columns.some(
-        (c) => !own.some((o) => o.action === 'drop' && o.address.kind === 'column' && o.address.name === c.name)
+        (c) =>
+          !own.some((o) => o.action === 'drop' && o.address.kind === 'column' && namesOf(o.address).name === c.name)
       )
       if (!stays) for (const other of own) if (other.action === 'create' && other.address.kind === 'column') yield other
       return
     }
     // Taken away to be made again.
     for (const other of own)
-      if (other.action === 'create' && other.address.kind === address.kind && other.address.name === address.name)
+      if (
+        other.action === 'create' &&
+        other.address.kind === address.kind &&
+        namesOf(other.address).name === namesOf(address).name
+      )
         yield other
     if ((keys as readonly string[]).includes(address.kind)) yield* this.standingOn(address, columnsOf(object))
   }
 
   /** A foreign key stands on a key: with the key goes the foreign key, or another key comes. */
   private *standingOn(address: Address, columns?: readonly string[]): Iterable<Change> {
-    yield* this.foreignKeysTo(address.schema, address.table, columns)
-    const wanted = this.wantedTable(address.schema, address.table)
-    for (const other of this.around(address.schema, wanted))
+    yield* this.foreignKeysTo(namesOf(address).schema, namesOf(address).table, columns)
+    const wanted = this.wantedTable(namesOf(address).schema, namesOf(address).table)
+    for (const other of this.around(namesOf(address).schema, wanted))
       if (other.action === 'create' && (keys as readonly string[]).includes(other.address.kind)) yield other
   }
 
   /** Changes of a live key, check or index; those that alter it speak of it by its new name. */
   private *changesOf(own: readonly Change[], kind: MemberKind, name: string): Iterable<Change> {
     const renamed = own.find(
-      (c): c is Of<'rename'> => c.action === 'rename' && c.address.kind === kind && c.address.name === name
+      (c): c is Of<'rename'> => c.action === 'rename' && c.address.kind === kind && namesOf(c.address).name === name
     )
     for (const other of own)
       if (other.address.kind === kind && other.action !== 'rename' && !isComment(other)) {
         const now = other.action === 'drop' ? name : (renamed?.to ?? name)
-        if (other.address.name === now) yield other
+        if (namesOf(other.address).name === now) yield other
       }
   }
 
   /** Several engines number only what is a key: what is numbered changes with the key. */
   private *numbering({ action, address }: Change): Iterable<Change> {
-    const table = action === 'drop' ? this.wantedTable(address.schema, address.table) : address.table
-    for (const other of this.around(address.schema, table))
+    const table =
+      action === 'drop' ? this.wantedTable(namesOf(address).schema, namesOf(address).table) : namesOf(address).table
+    for (const other of this.around(namesOf(address).schema, table))
       if (other.action === 'alter' ? other.property === 'identity' : isNumbered(other)) yield other
   }
 
-  private *keyChanges({ schema, table }: Address): Iterable<Change> {
+  private *keyChanges(address: Address): Iterable<Change> {
+    const { schema, table } = namesOf(address)
     for (const other of this.around(schema, table))
       if (other.address.kind === 'primaryKey' && other.action !== 'rename' && !isComment(other)) yield other
   }
 
-  private liveColumn({ schema, table, name }: Address): string {
+  private liveColumn(address: Address): string {
+    const { schema, table, name } = namesOf(address)
     const own = this.around(schema, table)
     const renamed = own.find((c) => c.action === 'rename' && c.address.kind === 'column' && c.to === name)
-    return renamed?.address.name ?? name
+    return renamed ? namesOf(renamed.address).name : name
   }
 
   /** Changes of the live foreign keys that go to a table, or to some of its columns. */
@@ -306,50 +390,48 @@ class Needs {
 
   private *needsOfAlter(change: Of<'alter'>): Iterable<Change> {
     const { address, property } = change
-    if (property === 'comment' || address.kind === 'table') return
+    const { kind, schema, table: home, name } = namesOf(address)
+    if (property === 'comment' || isFree(kind)) return
     const table = this.wanted(address)
     if (!table) return
-    const own = this.around(address.schema, address.table)
-    if (address.kind !== 'column') {
+    const own = this.around(schema, home)
+    if (kind !== 'column') {
       // All of a key, check or index is made again at once.
       for (const other of own)
-        if (other.action === 'alter' && other.address.kind === address.kind && other.address.name === address.name)
-          yield other
-      const member = members(table, address.kind).find((m) => m.name === address.name)
-      if (member) yield* this.needsOfMember(table, { kind: address.kind, value: member } as CatalogObject)
-      const kind: Constrained = address.kind
-      if (keys.includes(kind)) {
-        yield* this.standingOn({ ...address, table: this.liveTable(address.schema, address.table) })
-      }
+        if (other.action === 'alter' && addressKey(other.address) === addressKey(address)) yield other
+      const member = members(table, kind).find((m) => m.name === name)
+      if (member) yield* this.needsOfMember(table, { kind, value: member } as CatalogObject)
+      if ((keys as readonly MemberKind[]).includes(kind))
+        yield* this.standingOn(inTable(address, this.liveTable(schema, home)))
       return
     }
     for (const other of own) {
       if (other === change) continue
-      const same = other.address.kind === 'column' && other.address.name === address.name && other.action === 'alter'
+      const same =
+        other.address.kind === 'column' &&
+        namesOf(other.address).name === namesOf(address).name &&
+        other.action === 'alter'
       if (same && !isComment(other) && (tied.has(property) || tied.has(other.property))) yield other
       if (other.address.kind === 'table' || isComment(other)) continue
       if (property === 'nullable' && other.address.kind !== 'primaryKey') continue
-      const name = other.action === 'drop' ? this.liveColumn(address) : address.name
+      const name = other.action === 'drop' ? this.liveColumn(address) : namesOf(address).name
       if (this.speaksOf(other, name)) yield other
     }
     if (property === 'type') yield* this.pairedTypes(address)
-    const column = table.columns.find((c) => c.name === address.name)
+    const column = table.columns.find((c) => c.name === namesOf(address).name)
     if (column && tied.has(property)) yield* this.needsOfComputed(table, column)
   }
 
   /** Whether a changed key, check or index uses a column (by its wanted name), as it was or as it will be. */
   private speaksOf(other: Change, column: string): boolean {
-    const { kind } = other.address
-    if (kind === 'table' || other.action === 'rename') return false
+    const { kind, name } = namesOf(other.address)
+    if (isFree(kind) || isCarried(kind) || other.action === 'rename') return false
     if (kind === 'column') return this.worksFrom(other, column)
-    if (other.action === 'create' || other.action === 'drop')
-      return usesColumn(kind, other.object.value as never, column, this.dialect.write.lexis)
+    const uses = (member: object) => usesColumn(kind, member as never, column, this.dialect.write.lexis)
+    if (other.action === 'create' || other.action === 'drop') return uses(other.object.value)
     const table = this.wanted(other.address)
-    const member = table && members(table, kind).find((m) => m.name === other.address.name)
-    const now = member !== undefined && usesColumn(kind, member as never, column, this.dialect.write.lexis)
-    return (
-      now || usesColumn(kind, { name: '', [other.property]: other.from } as never, column, this.dialect.write.lexis)
-    )
+    const member = table && members(table, kind).find((m) => m.name === name)
+    return (member !== undefined && uses(member)) || uses({ name: '', [other.property]: other.from })
   }
 
   /** Whether a changed column is worked out from another, as it was or as it will be. */
@@ -372,27 +454,36 @@ class Needs {
         const { references } = fk
         for (let i = 0; i < fk.columns.length; i++) {
           const [mine, theirs] = [fk.columns[i], references.columns[i]]
-          if (child.schema === address.schema && child.name === address.table && mine === address.name)
+          if (
+            child.schema === namesOf(address).schema &&
+            child.name === namesOf(address).table &&
+            mine === namesOf(address).name
+          )
             yield* this.typeChanges(references.schema, references.table, theirs)
-          if (references.schema === address.schema && references.table === address.table && theirs === address.name) {
+          if (
+            references.schema === namesOf(address).schema &&
+            references.table === namesOf(address).table &&
+            theirs === namesOf(address).name
+          ) {
             yield* this.typeChanges(child.schema, child.name, mine)
             yield* this.around(child.schema, child.name).filter(
-              (c) => c.address.kind === 'foreignKey' && c.address.name === fk.name && !isComment(c)
+              (c) => c.address.kind === 'foreignKey' && namesOf(c.address).name === fk.name && !isComment(c)
             )
           }
         }
       }
     // A foreign key that goes, or goes elsewhere, holds its columns until then.
-    const [live, column] = [this.liveTable(address.schema, address.table), this.liveColumn(address)]
-    yield* this.foreignKeysTo(address.schema, live, [column])
-    for (const fk of findTable(this.input.live, address.schema, live)?.foreignKeys ?? [])
+    const [live, column] = [this.liveTable(namesOf(address).schema, namesOf(address).table), this.liveColumn(address)]
+    yield* this.foreignKeysTo(namesOf(address).schema, live, [column])
+    for (const fk of findTable(this.input.live, namesOf(address).schema, live)?.foreignKeys ?? [])
       if (fk.columns.includes(column))
-        yield* this.changesOf(this.byLive.get(tableKey(address.schema, live)) ?? [], 'foreignKey', fk.name)
+        yield* this.changesOf(this.byLive.get(tableKey(namesOf(address).schema, live)) ?? [], 'foreignKey', fk.name)
   }
 
   private *typeChanges(schema: string, table: string, column: string | undefined): Iterable<Change> {
     for (const change of this.around(schema, table))
-      if (change.action === 'alter' && change.property === 'type' && change.address.name === column) yield change
+      if (change.action === 'alter' && change.property === 'type' && namesOf(change.address).name === column)
+        yield change
   }
 }
 
@@ -414,8 +505,10 @@ const columnsOf = (object: CatalogObject): readonly string[] =>
       ? object.value.parts.flatMap((part) => part.column ?? [])
       : []
 
-function push(map: Map<string, Change[]>, key: string, change: Change) {
-  const list = map.get(key)
-  if (list) list.push(change)
-  else map.set(key, [change])
+const push = pushTo<Change>
+
+function pushTo<T>(map: Map<string, T[]> | undefined, key: string, item: T) {
+  const list = map?.get(key)
+  if (list) list.push(item)
+  else map?.set(key, [item])
 }

@@ -2,12 +2,12 @@
 // are made again after, and nothing is lost by that.
 import {
   addressKey as place,
-  findTable,
   memberAddress,
   tableAddress,
   usesColumn,
   type Catalog,
   type Change,
+  type Standing,
   type Column,
   type Table
 } from '../catalog'
@@ -74,10 +74,10 @@ export function computedThatGo({ live, removed, columns, renames, dialect }: Wor
 }
 
 /** The making of those computed columns of a catalogue that are not in a state of it, each after what it needs. */
-export function computedToMake(to: Catalog, state: Catalog, lexis: Lexis): Change[] {
+export function computedToMake(to: Catalog, state: Standing, lexis: Lexis): Change[] {
   return to.tables.flatMap((table) => {
     if (!table.columns.some(isComputed)) return []
-    const there = new Set(findTable(state, table.schema, table.name)?.columns.map((column) => column.name))
+    const there = new Set(state.table(table.schema, table.name)?.columns.map((column) => column.name))
     return inOrder(table, lexis)
       .filter((column) => !there.has(column.name))
       .map((value): Change => ({

@@ -5,11 +5,11 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import { asRenamed, catalogs, withOrigins } from '../../../../tests/support/catalogs'
 import { apply, canonical, invert, type Catalog, type Change } from '../catalog'
 import { compare } from '../compare'
-import { dialect as dialectOf, writeScript, type Dialect } from '../dialects'
+import { dialect as dialectOf, type Dialect } from '../dialects'
 import { testingDialect } from '../dialects/testing'
 import { nameLength } from '../naming'
 import { flatExpression } from '../sql'
-import { plan, stepState } from '.'
+import { writeScript, plan, stepState } from '.'
 
 const cases = { numRuns: 300 }
 const engines: readonly Dialect[] = [

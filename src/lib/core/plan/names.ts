@@ -1,5 +1,18 @@
 // Names that are in each other's way: swaps, chains, and names that something on its way out still holds.
-import { findTable, MEMBER_KINDS, members, type Catalog, type Change, type Table } from '../catalog'
+import {
+  addressKey as place,
+  findTable,
+  inTable,
+  MEMBER_KINDS,
+  members,
+  namesOf,
+  renamedTo,
+  tableAddress,
+  type Catalog,
+  type Change,
+  type Kind,
+  type Table
+} from '../catalog'
 import { nameKey, sameName, type Dialect } from '../dialects'
 
 type Rename = Change & { action: 'rename' }
@@ -24,7 +37,7 @@ export function takesName(
   renames: readonly Rename[],
   dialect: Dialect
 ): boolean {
-  const { kind, schema, table, name } = change.address
+  const { kind, schema, table, name } = namesOf(change.address)
   if (kind === 'column') return hasColumn(findTable(to, schema, newTableName(renames, schema, table)), name, dialect)
   const dropped = findTable(live, schema, table)
   const names = new Set(dropped ? namesInSchema(dropped, dialect) : [])
@@ -32,7 +45,9 @@ export function takesName(
 }
 
 const newTableName = (renames: readonly Rename[], schema: string, table: string): string =>
-  renames.find(({ address: a }) => a.kind === 'table' && a.schema === schema && a.table === table)?.to ?? table
+  renames.find(
+    ({ address }) => address.kind === 'table' && place(address) === place(tableAddress({ schema, name: table }))
+  )?.to ?? table
 
 /**
  * Renames in an order in which no name is taken twice: tables, then their members in the tables' new names. A circle is
@@ -44,7 +59,7 @@ export function orderRenames(renames: readonly Rename[], live: Catalog, dialect:
     .filter((r) => r.address.kind !== 'table')
     .map((r): Rename => ({
       ...r,
-      address: { ...r.address, table: newTableName(tables, r.address.schema, r.address.table) }
+      address: inTable(r.address, newTableName(tables, namesOf(r.address).schema, namesOf(r.address).table))
     }))
   return [...untangle(tables, live, dialect), ...untangle(inNewTable, live, dialect)]
 }
@@ -53,7 +68,9 @@ function untangle(renames: readonly Rename[], live: Catalog, dialect: Dialect): 
   const pending = [...renames]
   const result: Rename[] = []
   const blocks = (a: Rename, b: Rename) =>
-    a !== b && sameName(a.address.kind, b.address.name, a.to, dialect) && scope(a, dialect) === scope(b, dialect)
+    a !== b &&
+    sameName(a.address.kind, namesOf(b.address).name, a.to, dialect) &&
+    scope(a, dialect) === scope(b, dialect)
   while (pending.length > 0) {
     const free = pending.findIndex((rename) => !pending.some((other) => blocks(rename, other)))
     if (free >= 0) {
@@ -64,19 +81,18 @@ function untangle(renames: readonly Rename[], live: Catalog, dialect: Dialect): 
     if (!first) break
     const away = temporary(first, live)
     result.push({ ...first, to: away })
-    const address = { ...first.address, name: away, ...(first.address.kind === 'table' ? { table: away } : {}) }
-    pending[0] = { ...first, address }
+    pending[0] = { ...first, address: renamedTo(first.address, away) }
   }
   return result
 }
 
 function scope(rename: Rename, dialect: Dialect): string {
-  const { kind, schema, table } = rename.address
-  if (kind === 'table' || dialect.profile.features.namesInSchema.includes(kind)) return schema
+  const { kind, schema, table } = namesOf(rename.address)
+  if (kind === 'table' || (dialect.profile.features.namesInSchema as readonly Kind[]).includes(kind)) return schema
   return `${schema}\0${table}\0${kind === 'column' ? 'column' : 'constraint'}`
 }
 
-const temporary = (rename: Rename, live: Catalog): string => temporaryName(rename.address.name, live, [])
+const temporary = (rename: Rename, live: Catalog): string => temporaryName(namesOf(rename.address).name, live, [])
 
 /** A name nobody has, in any case of its letters: short, so that it fits every engine. */
 export function temporaryName(like: string, live: Catalog, taken: readonly string[]): string {

@@ -1,7 +1,7 @@
 // What a plan does first, and what it says may go wrong.
 import { describe, expect, it } from 'vitest'
 import { column, table, tables as catalog } from '../../../../tests/support/tables'
-import { invert, type Catalog, type Change, type Column } from '../catalog'
+import { invert, namesOf, type Catalog, type Change, type Column } from '../catalog'
 import { compare } from '../compare'
 import { dialect as dialectOf, type Dialect } from '../dialects'
 import { testingDialect } from '../dialects/testing'
@@ -14,10 +14,10 @@ function planned(live: Catalog, wanted: Catalog, renames: Change[] = [], dialect
     r.action === 'rename'
       ? [
           {
-            schema: r.address.schema,
-            table: r.address.table,
+            schema: namesOf(r.address).schema,
+            table: namesOf(r.address).table,
             to: r.to,
-            ...(r.address.kind === 'column' ? { column: r.address.name } : {})
+            ...(r.address.kind === 'column' ? { column: namesOf(r.address).name } : {})
           }
         ]
       : []
@@ -28,7 +28,7 @@ const statements = (live: Catalog, wanted: Catalog, renames: Change[] = []) =>
   planned(live, wanted, renames).steps.map((s) => s.statement)
 const rename = (table: string, name: string, to: string): Change => ({
   action: 'rename',
-  address: { kind: 'column', schema: 'public', table, name },
+  address: { kind: 'column', path: ['public', table, name] },
   to
 })
 const hazards = (from: Column, to: Column) =>

@@ -4,18 +4,24 @@
 import {
   addressKey as place,
   apply,
+  CONSTRAINED,
   findMember,
-  findTable,
   memberAddress,
   members,
+  namesOf,
+  tableAddress,
+  withProperty,
   type Address,
   type Catalog,
   type CatalogObject,
   type Change,
   type Column,
+  type Constrained,
+  type Ground,
   type MemberKind,
-  type Table,
-  withProperty
+  type Placed,
+  type Standing,
+  type Table
 } from '../catalog'
 import { difference, shownAlike } from '../compare'
 import type { Dialect, StepDraft } from '../dialects'
@@ -31,11 +37,11 @@ import {
 } from './altered'
 import { Builder } from './builder'
 import { computedThatGo, computedToMake } from './computed'
-import { dependentsOf, putBack, takeAway } from './dependents'
+import { byWantedPlace, inNeededOrder, isCarriedPlace, planCarried, putBack, rightsLeft, takeAway } from './carried'
 import { emit } from './emit'
 import { orderRenames, takesName } from './names'
 import { planByRebuilding } from './rebuild'
-import { constrained, membersToRemake, remakeIn, tablesMadeAgain, type Constrained } from './remade'
+import { membersToRemake, remakeIn, standsOn, tablesMadeAgain, typesMadeAgain } from './remade'
 import type { Group, Step } from './step'
 
 export interface Migration {
@@ -62,7 +68,13 @@ export function migrationScript(migration: Migration, dialect: Dialect): { reado
     return [...around.before.map((sql) => ({ sql })), ...own, ...around.after.map((sql) => ({ sql }))]
   })
   const { session = [], profile } = dialect
-  const opening = profile.features.transactionalDdl || script.length === 0 ? [] : session
+  const routines = migration.steps.some(
+    ({ about, statement }) => about.kind === 'routine' && /^create/i.test(statement)
+  )
+  const opening = [
+    ...(profile.features.transactionalDdl || script.length === 0 ? [] : session),
+    ...(routines ? (dialect.opening?.(migration.to) ?? []) : [])
+  ]
   return [...opening.map((sql) => ({ sql })), ...script]
 }
 
@@ -85,45 +97,67 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
   const certain = difference(live, to, renames, dialect).filter(isCertain)
   const builder = new Builder(live, dialect)
   const done = () => ({ steps: builder.steps, groups: builder.groups(), from: live, to })
-  if (dialect.rebuild) {
-    planByRebuilding({ live, to, changes: certain, renames, rebuild: dialect.rebuild, builder })
-    return done()
-  }
+  if (dialect.rebuild) planByRebuilding({ live, to, changes: certain, renames, rebuild: dialect.rebuild, builder })
+  else planInPlace(live, to, certain, renames, builder)
+  return done()
+}
 
+function planInPlace(
+  live: Catalog,
+  to: Catalog,
+  certain: readonly Change[],
+  renames: readonly Rename[],
+  builder: Builder
+): void {
+  const { dialect, state } = builder
   const removed = certain.filter((c): c is Drop => c.action === 'drop')
   const added = certain.filter((c): c is Create => c.action === 'create')
   const alters = certain.filter((c): c is Alter => c.action === 'alter')
   const { inLiveNames, inTableOf } = namesBetween(renames)
   const columns = alteredColumns(alters, live, to, inLiveNames)
-  const work = { live, removed, added, alters, columns, renames, dialect, inLiveNames }
+  const work = { live, to, removed, added, alters, columns, renames, dialect, inLiveNames }
   const remadeTables = tablesMadeAgain(work)
   const computed = computedThatGo(work)
-  const remade = membersToRemake(work, remadeTables, computed)
+  const types = typesMadeAgain(work)
 
-  const moved = dialect.profile.features.renameUsedColumn
-    ? []
-    : renames.flatMap(({ address: { kind, schema, table, name } }) =>
-        kind === 'column' ? [{ schema, table, columns: [name] }] : []
-      )
-  const dependents = dependentsOf(live, [
-    ...standingInTheWay(removed, columns, dialect),
-    ...remadeTables.map(({ schema, name }) => ({ schema, table: name })),
-    ...computed.map(({ table, column }) => ({ schema: table.schema, table: table.name, columns: [column.name] })),
-    ...moved
-  ])
-  builder.add(takeAway(dependents, dialect))
-  for (const kind of constrained)
-    for (const { table, member } of remade.filter((item) => item.kind === kind))
-      builder.make(dropOf(table, kind, member))
+  const carried = planCarried({
+    ...work,
+    changing: [
+      ...standingInTheWay(removed, columns, dialect),
+      ...remadeTables.map(({ schema, name }) => ({ schema, table: name })),
+      ...computed.map(({ table, column }) => ({ schema: table.schema, table: table.name, columns: [column.name] })),
+      ...types.flatMap(({ users }) =>
+        users.map(({ table, column }) => ({ schema: table.schema, table: table.name, columns: [column.name] }))
+      ),
+      ...(dialect.profile.features.renameUsedColumn ? [] : renames.flatMap(columnsOfRename))
+    ]
+  })
+  const goingRoutines = new Set(
+    carried.away.filter(({ kind }) => kind === 'routine').map(({ address }) => place(address))
+  )
+  const remade = membersToRemake(work, remadeTables, computed, { types, gone: goingRoutines })
+  const defaults = defaultsOn(live, goingRoutines, removed)
+
+  for (const { table, column } of defaults)
+    builder.add(dialect.alter.alterColumn(table, column, withProperty<Column>(column, 'default', undefined)))
+  for (const kind of CONSTRAINED)
+    if (goingRoutines.size > 0)
+      for (const { table, member } of remade.filter((item) => item.kind === kind && standsOn(item, goingRoutines)))
+        builder.make(dropOf(table, kind, member))
+  builder.add(takeAway(carried.away, dialect))
+  for (const kind of CONSTRAINED)
+    for (const item of remade.filter((item) => item.kind === kind && !standsOn(item, goingRoutines)))
+      builder.make(dropOf(item.table, kind, item.member))
   for (const { table, column } of computed) builder.make(dropOf(table, 'column', column))
   for (const { live: column, liveTable } of columns.filter(noLongerComputed)) {
     const plain = withProperty<Column>(withProperty<Column>(column, 'generated', undefined), 'virtual', undefined)
-    const table = findTable(builder.state, liveTable.schema, liveTable.name)
+    const table = state.table(liveTable.schema, liveTable.name)
     if (table) builder.add(dialect.alter.alterColumn(table, column, plain))
   }
   const holders = removed.filter((c) => c.address.kind === 'table' || c.address.kind === 'column')
+  const makeDrop = dropsWithSequences(live, removed, builder)
   const early = holders.filter((change) => takesName(change, live, to, renames, dialect))
-  for (const change of early) builder.make(change)
+  for (const change of early) makeDrop(change)
 
   const gone = new Set([
     ...remade.map(({ kind, table, member }) => place(memberAddress(table, kind, member))),
@@ -132,22 +166,26 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
   const kept = renames.filter((change) => !gone.has(place(change.address)))
   for (const change of orderRenames(kept, live, dialect)) builder.make(change)
 
-  const schemas = new Set(live.tables.map((table) => table.schema).concat(live.defaultSchema))
-  for (const change of added)
-    if (change.address.kind === 'table' && !schemas.has(change.address.schema)) {
-      schemas.add(change.address.schema)
-      builder.addPlain(dialect.write.createSchema(change.address.schema), `makes the schema ${change.address.schema}`)
-    }
-  for (const change of added) if (change.address.kind === 'table') builder.make(change)
+  const back = { live, to, renames, dialect, before: byWantedPlace(carried.away, renames) }
+  makeSchemas(live, added, builder)
+  for (const change of carried.altersEarly) builder.make(change)
+  const tables = added.flatMap(({ address, object }): Placed[] =>
+    object.kind === 'table' ? [{ ...object, address }] : []
+  )
+  for (const object of inNeededOrder([...carried.early, ...tables], to))
+    if (object.kind === 'table') builder.make({ action: 'create', address: object.address, object })
+    else for (const drafts of putBack([object], back)) builder.add(drafts)
+  for (const { was, now, users } of types) builder.add(dialect.carry.replaced?.(was, now, users) ?? [])
   for (const change of added)
     if (change.object.kind === 'column' && change.object.value.generated === undefined) builder.make(change)
   // What becomes computed is so once all that it is worked out from has its form.
   for (const { address, wanted } of [...columns].sort((a, b) => Number(becomes(a)) - Number(becomes(b)))) {
-    const table = findTable(builder.state, address.schema, address.table)
-    const now = findMember(builder.state, address, 'column')
+    const { schema, table: name } = namesOf(address)
+    const table = state.table(schema, name)
+    const now = state.member(address, 'column')
     if (table && now) builder.add(dialect.alter.alterColumn(table, now, wanted))
     // A column that was made anew has lost its comment.
-    const comment: Change = {
+    const comment: Alter = {
       action: 'alter',
       address,
       property: 'comment',
@@ -155,46 +193,129 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
       to: wanted.comment,
       certain: true
     }
-    if (now && !says(comment, builder.state)) builder.make(comment)
+    if (now && !says(comment, state)) builder.make(comment)
   }
-  for (const change of computedToMake(to, builder.state, dialect.write.lexis)) builder.make(change)
+  for (const change of computedToMake(to, state, dialect.write.lexis)) builder.make(change)
 
   const fresh = new Set(added.filter((c) => c.address.kind === 'table').map((c) => place(c.address)))
-  for (const kind of [...constrained].reverse()) {
+  for (const kind of [...CONSTRAINED].reverse()) {
     const wanted = [
-      ...added.filter((c) => c.address.kind === kind),
+      ...added.filter((c) => c.address.kind === kind && !isCarriedPlace(c.address, to)),
       ...added.flatMap((c) => (c.object.kind === 'table' ? createdWith(c.object.value, kind) : [])),
       ...remade.filter((item) => item.kind === kind).flatMap((item) => remakeIn(to, item, renames))
     ]
     for (const change of new Map(wanted.map((w) => [place(w.address), w])).values()) {
-      const drafts = emit(change, builder.state, dialect)
+      const drafts = emit(change, state, dialect)
       builder.add(fresh.has(place(ownTable(change.address))) ? drafts.map(harmless) : drafts)
     }
+    // Parts of a table join it once they have what it has, and before its foreign keys, which they take over.
+    if (kind === 'exclusion')
+      for (const change of alters) if (change.address.kind === 'table' && isLate(change)) builder.make(change)
+    if (kind === 'exclusion')
+      builder.add(
+        tables.flatMap((object) => (object.kind === 'table' ? (dialect.alter.finish?.(object.value) ?? []) : []))
+      )
+  }
+  for (const { table, column } of defaults) {
+    const address = inTableOf(memberAddress(table, 'column', column))
+    const { schema, table: name } = namesOf(address)
+    const [home, now, wanted] = [
+      state.table(schema, name),
+      state.member(address, 'column'),
+      findMember(to, address, 'column')
+    ]
+    if (home && now && wanted && now.default !== wanted.default)
+      builder.add(dialect.alter.alterColumn(home, now, withProperty(now, 'default', wanted.default)))
   }
   // What the engine numbers only once it is a key.
   for (const table of to.tables)
     for (const wanted of table.columns) {
-      const now = wanted.identity && findMember(builder.state, memberAddress(table, 'column', wanted), 'column')
-      const home = now && !now.identity && findTable(builder.state, table.schema, table.name)
+      const now = wanted.identity && state.member(memberAddress(table, 'column', wanted), 'column')
+      const home = now && !now.identity && state.table(table.schema, table.name)
       if (home) builder.add(dialect.alter.alterColumn(home, now, { ...now, identity: wanted.identity }))
     }
-  for (const change of alters) if (change.property === 'comment' && !says(change, builder.state)) builder.make(change)
-  for (const change of holders)
-    if (!early.includes(change)) builder.make({ ...change, address: inTableOf(change.address) })
-  builder.add(putBack(dependents, { live, moves: renames, to, dialect }))
-  return done()
+  for (const change of alters)
+    if (change.property === 'comment' && !isCarriedPlace(change.address, to) && !says(change, state))
+      builder.make(change)
+  for (const change of holders) if (!early.includes(change)) makeDrop({ ...change, address: inTableOf(change.address) })
+  for (const drafts of putBack(carried.late, back)) builder.add(drafts)
+  for (const change of carried.altersLate) builder.make(change)
+  builder.add(rightsLeft(to.tables, state, dialect))
+  builder.add(carried.last.flatMap((object) => dialect.carry.drop(object)))
+}
+
+/** Schemas that tables come to be in, where they are no objects of their own. */
+function makeSchemas(live: Catalog, added: readonly Create[], builder: Builder) {
+  const schemas = new Set([
+    ...live.tables.map((table) => table.schema),
+    live.defaultSchema,
+    ...(live.schemas ?? []).map((schema) => schema.name),
+    ...added.flatMap(({ address }) => (address.kind === 'schema' ? address.path : []))
+  ])
+  for (const { address } of added) {
+    const { kind, schema } = namesOf(address)
+    if (kind !== 'table' || schemas.has(schema)) continue
+    schemas.add(schema)
+    const statement = builder.dialect.write.createSchema(schema)
+    builder.add([{ statement, why: `makes the schema ${schema}`, effects: [], hazards: [] }])
+  }
+}
+
+/** Removes tables and columns; the sequences that go with them go without a word. */
+function dropsWithSequences(live: Catalog, removed: readonly Drop[], builder: Builder): (change: Drop) => void {
+  const owned = removed.flatMap((change) =>
+    change.object.kind === 'sequence' && change.object.value.ownedBy
+      ? [{ change, by: change.object.value.ownedBy }]
+      : []
+  )
+  return (change) => {
+    const { kind, schema, table, name } = namesOf(change.address)
+    const drafts = emit(change, builder.state, builder.dialect)
+    const along = owned
+      .filter(({ by }) => by.schema === schema && by.table === table && (kind === 'table' || by.column === name))
+      .map((item) => item.change)
+    builder.add(drafts.map((draft, i) => (i === 0 ? { ...draft, effects: [...draft.effects, ...along] } : draft)))
+  }
+}
+
+/** Properties of a table that are changed once its columns and keys are as they should be. */
+const isLate = ({ property }: Alter) => property !== 'comment' && property !== 'rights' && property !== 'owner'
+
+/** Columns whose default calls a routine that is made again. */
+function defaultsOn(
+  live: Catalog,
+  routines: ReadonlySet<string>,
+  removed: readonly Drop[]
+): { table: Table; column: Column }[] {
+  if (routines.size === 0) return []
+  const going = new Set(removed.map((change) => place(change.address)))
+  return live.tables.flatMap((table) =>
+    going.has(place(tableAddress(table)))
+      ? []
+      : table.columns
+          .filter(
+            (column) =>
+              column.default !== undefined &&
+              !going.has(place(memberAddress(table, 'column', column))) &&
+              column.refs?.some(({ to }) => routines.has(place(to)))
+          )
+          .map((column) => ({ table, column }))
+  )
+}
+
+const columnsOfRename = ({ address }: Rename): Ground[] => {
+  const { kind, schema, table, name } = namesOf(address)
+  return kind === 'column' ? [{ schema, table, columns: [name] }] : []
 }
 
 /** Tables and columns that views and triggers hold fast until they are taken away. */
-function standingInTheWay(
-  removed: readonly Change[],
-  columns: readonly AlteredColumn[],
-  dialect: Dialect
-): { schema: string; table: string; columns?: readonly string[] }[] {
+function standingInTheWay(removed: readonly Change[], columns: readonly AlteredColumn[], dialect: Dialect): Ground[] {
   return [
-    ...removed.flatMap(({ address: { kind, schema, table, name } }) =>
-      kind === 'table' ? [{ schema, table }] : kind === 'column' ? [{ schema, table, columns: [name] }] : []
-    ),
+    ...removed.flatMap(({ address }): Ground[] => {
+      const { kind, schema, table, name } = namesOf(address)
+      if (kind === 'table') return [{ schema, table }]
+      return kind === 'column' ? [{ schema, table, columns: [name] }] : []
+    }),
     ...columns
       .filter(({ live, wanted }) => live.type !== wanted.type || dialect.alter.inTheWay(live, wanted) !== 'nothing')
       .map(({ live, liveTable }) => ({ schema: liveTable.schema, table: liveTable.name, columns: [live.name] }))
@@ -203,7 +324,10 @@ function standingInTheWay(
 
 const becomes = ({ wanted }: AlteredColumn) => wanted.generated !== undefined
 
-const ownTable = (address: Address): Address => ({ ...address, kind: 'table', name: address.table })
+const ownTable = (address: Address): Address => {
+  const { schema, table } = namesOf(address)
+  return tableAddress({ schema, name: table })
+}
 
 /** A table made a moment ago has no rows that could be in the way. */
 const harmless = ({ preflight: _, ...draft }: StepDraft): StepDraft => ({ ...draft, hazards: [] })
@@ -215,7 +339,7 @@ const dropOf = (table: Table, kind: MemberKind, member: { readonly name: string 
 })
 
 const createdWith = (table: Table, kind: Constrained): Change[] =>
-  kind !== 'index' && kind !== 'foreignKey'
+  kind !== 'index' && kind !== 'foreignKey' && kind !== 'exclusion'
     ? []
     : members(table, kind).map((member) => ({
         action: 'create' as const,
@@ -224,9 +348,4 @@ const createdWith = (table: Table, kind: Constrained): Change[] =>
       }))
 
 /** Whether an object already has its comment: what was made again got it then. */
-function says(change: Alter, state: Catalog): boolean {
-  const { address } = change
-  const found =
-    address.kind === 'table' ? findTable(state, address.schema, address.name) : findMember(state, address, address.kind)
-  return found?.comment === change.to
-}
+const says = (change: Alter, state: Standing): boolean => state.find(change.address)?.comment === change.to

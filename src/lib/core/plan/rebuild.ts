@@ -2,8 +2,13 @@
 // carries them into all that speaks of them; what goes is moved out of the way of names; then each table that differs
 // is made again; what holds rows goes last. If any table is made again, all of it is one transaction.
 import {
+  emptyCatalog,
   findTable,
+  inTable,
+  isCarried,
+  memberAddress,
   members,
+  namesOf,
   propertyOf,
   sameValue,
   tableAddress,
@@ -19,7 +24,8 @@ import type { Builder } from './builder'
 import { renameNames } from '../sql'
 import { emit } from './emit'
 import { hasColumn, orderRenames, temporaryName } from './names'
-import { dependentsOf, putBack, takeAway } from './dependents'
+import type { Alter, Create } from './altered'
+import { byWantedPlace, planCarried, putBack, takeAway } from './carried'
 
 type Rename = Change & { action: 'rename' }
 
@@ -40,7 +46,7 @@ export function planByRebuilding({ live, to, changes, renames, rebuild, builder 
   const evicted = evictions(removed, live, to, named, dialect)
   const moves = [...named, ...evicted]
   const tableNow = (name: string) =>
-    moves.find((m) => m.address.kind === 'table' && m.address.name === name)?.to ?? name
+    moves.find((m) => m.address.kind === 'table' && namesOf(m.address).name === name)?.to ?? name
 
   // The state once names are changed: found out first, on a plan that is thrown away.
   const goneIndexes = indexesInTheWay(live, to, dropped, tableNow, dialect)
@@ -51,8 +57,8 @@ export function planByRebuilding({ live, to, changes, renames, rebuild, builder 
   const trial = builder.fresh()
   after(trial)
   const pairs = to.tables.flatMap((table) => {
-    const now = findTable(trial.state, table.schema, table.name)
-    const taken = dropped.some((d) => tableNow(d.address.name) === table.name)
+    const now = trial.state.table(table.schema, table.name)
+    const taken = dropped.some((d) => tableNow(namesOf(d.address).name) === table.name)
     return now && !taken ? [{ now, table, changes: changesWithin(now, table, builder) }] : []
   })
   const made = to.tables.filter((table) => !pairs.some((pair) => pair.table === table))
@@ -80,7 +86,10 @@ export function planByRebuilding({ live, to, changes, renames, rebuild, builder 
 
   const names = [...moves.map((move) => move.to), ...to.tables.map((table) => table.name)]
   const work = () => {
-    const touched = [...again.map((pair) => liveTableOf(pair.now.name, moves)), ...dropped.map((d) => d.address.name)]
+    const touched = [
+      ...again.map((pair) => liveTableOf(pair.now.name, moves)),
+      ...dropped.map((d) => namesOf(d.address).name)
+    ]
     // A column cannot go while a view or trigger names it, though its table stays.
     const going = pairs
       .filter((pair) => !again.includes(pair))
@@ -91,18 +100,28 @@ export function planByRebuilding({ live, to, changes, renames, rebuild, builder 
             : []
         )
       )
-    const dependents = dependentsOf(
+    const carried = planCarried({
       live,
-      [...touched.map((table) => ({ table })), ...going].map((item) => ({ schema: live.defaultSchema, ...item }))
-    )
-    builder.add(takeAway(dependents, dialect))
+      to,
+      removed,
+      added: changes.filter((c): c is Create => c.action === 'create'),
+      alters: changes.filter((c): c is Alter => c.action === 'alter'),
+      renames: moves,
+      dialect,
+      changing: [...touched.map((table) => ({ table })), ...going].map((item) => ({
+        schema: live.defaultSchema,
+        ...item
+      })),
+      inLiveNames: (address) => inTable(address, liveTableOf(namesOf(address).table, moves))
+    })
+    builder.add(takeAway(carried.away, dialect))
     after(builder)
     for (const table of made) {
       builder.add(dialect.alter.createTable(table))
       for (const index of table.indexes) builder.add(dialect.alter.addMember(table, 'index', index).map(withoutRisk))
     }
     for (const pair of again) {
-      const now = findTable(builder.state, pair.now.schema, pair.now.name) ?? pair.now
+      const now = builder.state.table(pair.now.schema, pair.now.name) ?? pair.now
       const drafts = rebuild.steps(now, pair.table, liveNames(pair.table.name, live, moves, names))
       const undo = rebuild.steps(pair.table, now, liveNames(pair.table.name, to, [], names))
       builder.add(withEffects(drafts, changesWithin(now, pair.table, builder), tableAddress(pair.table), undo))
@@ -121,11 +140,13 @@ export function planByRebuilding({ live, to, changes, renames, rebuild, builder 
     // Tables that go may name each other: they go together.
     builder.together(() => {
       for (const change of dropped) {
-        const table = findTable(builder.state, change.address.schema, tableNow(change.address.name))
+        const table = builder.state.table(namesOf(change.address).schema, tableNow(namesOf(change.address).name))
         if (table) builder.add(dialect.alter.dropTable(table))
       }
     })
-    builder.add(putBack(dependents, { live, moves, to, dialect }))
+    const back = { live, to, renames: moves, dialect, before: byWantedPlace(carried.away, moves) }
+    for (const drafts of putBack([...carried.early, ...carried.late], back)) builder.add(drafts)
+    for (const change of [...carried.altersEarly, ...carried.altersLate]) builder.make(change)
   }
   if (again.length > 0) builder.together(work)
   else work()
@@ -147,18 +168,18 @@ function evictions(
   const key = (name: string) => nameKey('table', name, dialect)
   const wantedTables = new Set(to.tables.map((table) => key(table.name)))
   const newName = (table: string) =>
-    renames.find((r) => r.address.kind === 'table' && r.address.name === table)?.to ?? table
+    renames.find((r) => r.address.kind === 'table' && namesOf(r.address).name === table)?.to ?? table
   const taken: string[] = []
   const away = (address: Address): Rename => {
-    const name = temporaryName(address.name, live, taken)
+    const name = temporaryName(namesOf(address).name, live, taken)
     taken.push(name)
     return { action: 'rename', address, to: name }
   }
   return removed.flatMap(({ address }) => {
-    if (address.kind === 'table') return wantedTables.has(key(address.name)) ? [away(address)] : []
+    if (address.kind === 'table') return wantedTables.has(key(namesOf(address).name)) ? [away(address)] : []
     if (address.kind !== 'column') return []
-    const wanted = findTable(to, address.schema, newName(address.table))
-    return hasColumn(wanted, address.name, dialect) ? [away(address)] : []
+    const wanted = findTable(to, namesOf(address).schema, newName(namesOf(address).table))
+    return hasColumn(wanted, namesOf(address).name, dialect) ? [away(address)] : []
   })
 }
 
@@ -172,7 +193,7 @@ function indexesInTheWay(
 ): Change[] {
   const key = (name: string) => nameKey('index', name, dialect)
   const wanted = new Set(to.tables.flatMap((table) => [table.name, ...table.indexes.map((i) => i.name)].map(key)))
-  const going = new Set(dropped.map((change) => change.address.name))
+  const going = new Set(dropped.map((change) => namesOf(change.address).name))
   return live.tables.flatMap((table) =>
     table.indexes
       .filter((index) => {
@@ -185,16 +206,22 @@ function indexesInTheWay(
       })
       .map((index): Change => ({
         action: 'drop',
-        address: { kind: 'index', schema: table.schema, table: table.name, name: index.name },
+        address: memberAddress(table, 'index', index),
         object: { kind: 'index', value: index }
       }))
   )
 }
 
 function changesWithin(now: Table, wanted: Table, builder: Builder): Change[] {
-  const only = (table: Table): Catalog => ({ ...builder.state, tables: [table] })
-  const changes = difference(only(now), only(wanted), [], builder.dialect)
-  return changes.filter((change) => change.action !== 'alter' || change.certain)
+  const { profile } = builder.dialect
+  const only = (table: Table): Catalog => ({
+    ...emptyCatalog(profile.id, profile.defaultSchema),
+    tables: [table]
+  })
+  // Views and triggers are not the table's own to make.
+  return difference(only(now), only(wanted), [], builder.dialect).filter(
+    (change) => !isCarried(change.address.kind) && (change.action !== 'alter' || change.certain)
+  )
 }
 
 /** The last step of the making shows what has changed: all of it runs together or not at all. */
@@ -211,14 +238,17 @@ function withEffects(
   )
 }
 
-const liveTableOf = (name: string, moves: readonly Rename[]): string =>
-  moves.find((m) => m.address.kind === 'table' && m.to === name)?.address.name ?? name
+const liveTableOf = (name: string, moves: readonly Rename[]): string => {
+  const move = moves.find((m) => m.address.kind === 'table' && m.to === name)
+  return move ? namesOf(move.address).name : name
+}
 
 /** The name that a column has before all renames, where its table is spoken of by its new one. */
-function liveColumnOf({ table, name }: Address, moves: readonly Rename[]): string {
+function liveColumnOf(address: Address, moves: readonly Rename[]): string {
+  const { table, name } = namesOf(address)
   const was = liveTableOf(table, moves)
-  const own = moves.find((m) => m.address.kind === 'column' && m.address.table === was && m.to === name)
-  return own?.address.name ?? name
+  const own = moves.find((m) => m.address.kind === 'column' && namesOf(m.address).table === was && m.to === name)
+  return own ? namesOf(own.address).name : name
 }
 
 function liveNames(table: string, live: Catalog, moves: readonly Rename[], taken: readonly string[]): RebuildNames {
@@ -228,14 +258,16 @@ function liveNames(table: string, live: Catalog, moves: readonly Rename[], taken
     live: (name) => {
       const was = liveTableOf(name, moves)
       const found = live.tables.find((t) => t.name === was)
-      const displaced = was === name && moves.some((m) => m.address.kind === 'table' && m.address.name === name)
+      const displaced =
+        was === name && moves.some((m) => m.address.kind === 'table' && namesOf(m.address).name === name)
       if (!found || displaced) return undefined
       return {
         table: was,
         column: (column) => {
-          const own = moves.filter((m) => m.address.kind === 'column' && m.address.table === was)
-          const old = own.find((m) => m.to === column)?.address.name ?? column
-          if (old === column && own.some((m) => m.address.name === column)) return undefined
+          const own = moves.filter((m) => m.address.kind === 'column' && namesOf(m.address).table === was)
+          const renamed = own.find((m) => m.to === column)
+          const old = renamed ? namesOf(renamed.address).name : column
+          if (old === column && own.some((m) => namesOf(m.address).name === column)) return undefined
           return members(found, 'column').some((c) => c.name === old) ? old : undefined
         }
       }

@@ -1,10 +1,16 @@
 // Keys, checks, indexes and foreign keys that go until what they stand on has changed, and whole tables that do.
 import {
   addressKey as place,
+  CONSTRAINED,
+  find,
   findMember,
   findTable,
+  inTable,
+  isConstrained,
   memberAddress,
   members,
+  namesOf,
+  renamedTo,
   sameSet,
   tableAddress,
   usesColumn,
@@ -12,16 +18,15 @@ import {
   type Catalog,
   type CatalogObject,
   type Change,
+  type Constrained,
   type ForeignKey,
-  type MemberKind,
+  type Placed,
+  type Ref,
   type Table
 } from '../catalog'
+import type { TypeUser } from '../dialects'
 import type { Rename, Work } from './altered'
 import type { Computed } from './computed'
-
-export type Constrained = Exclude<MemberKind, 'column'>
-/** In an order in which they let go of each other. */
-export const constrained: readonly Constrained[] = ['foreignKey', 'check', 'index', 'unique', 'primaryKey']
 
 export interface Remade {
   readonly table: Table
@@ -32,7 +37,8 @@ export interface Remade {
 /** Tables that the engine makes again, for a new name or for a column that it cannot change otherwise. */
 export function tablesMadeAgain({ live, added, columns, renames, dialect, inLiveNames }: Work): Table[] {
   const found = new Set<Table>()
-  const add = ({ schema, table }: Pick<Address, 'schema' | 'table'>) => {
+  const add = (address: Address) => {
+    const { schema, table } = namesOf(address)
     const home = findTable(live, schema, table)
     if (home) found.add(home)
   }
@@ -49,19 +55,23 @@ export function tablesMadeAgain({ live, added, columns, renames, dialect, inLive
 export function membersToRemake(
   { live, removed, alters, columns, renames, dialect, inLiveNames }: Work,
   remadeTables: readonly Table[],
-  computed: readonly Computed[]
+  computed: readonly Computed[],
+  { types, gone }: { readonly types: readonly TypeAgain[]; readonly gone: ReadonlySet<string> }
 ): Remade[] {
   const result = new Map<string, Remade>()
   const add = (table: Table, kind: Constrained, member: { readonly name: string }) =>
     result.set(place(memberAddress(table, kind, member)), { table, kind, member })
   const addAt = (address: Address) => {
-    if (address.kind === 'table' || address.kind === 'column') return
-    const [table, member] = [findTable(live, address.schema, address.table), findMember(live, address, address.kind)]
+    if (!isConstrained(address.kind)) return
+    const [table, member] = [
+      findTable(live, namesOf(address).schema, namesOf(address).table),
+      findMember(live, address, address.kind)
+    ]
     if (table && member) add(table, address.kind, member)
   }
   /** What uses a column; or only what says something of its values, where keys and indexes may stay. */
   const usersOf = (table: Table, column: string, rulesOnly = false) => {
-    for (const kind of constrained)
+    for (const kind of CONSTRAINED)
       if (!rulesOnly || kind === 'check' || kind === 'foreignKey')
         for (const member of members(table, kind))
           if (usesColumn(kind, member, column, dialect.write.lexis)) add(table, kind, member)
@@ -80,14 +90,19 @@ export function membersToRemake(
     if (way !== 'nothing') usersOf(liveTable, column.name, way === 'checks and foreign keys')
   }
   for (const { table, column } of computed) usersOf(table, column.name)
+  for (const { users } of types) for (const { table, column } of users) usersOf(table, column.name)
+  if (gone.size > 0)
+    for (const table of live.tables)
+      for (const kind of CONSTRAINED)
+        for (const member of members(table, kind)) if (standsOn({ table, kind, member }, gone)) add(table, kind, member)
   for (const table of remadeTables) {
-    for (const kind of constrained) for (const member of members(table, kind)) add(table, kind, member)
+    for (const kind of CONSTRAINED) for (const member of members(table, kind)) add(table, kind, member)
     for (const { table: child, fk } of foreignKeysTo(live, table)) add(child, 'foreignKey', fk)
   }
   if (!dialect.profile.features.renameUsedColumn)
     for (const { address } of renames) {
-      const table = address.kind === 'column' && findTable(live, address.schema, address.table)
-      if (table) usersOf(table, address.name)
+      const table = address.kind === 'column' && findTable(live, namesOf(address).schema, namesOf(address).table)
+      if (table) usersOf(table, namesOf(address).name)
     }
   // A foreign key stands on a key of its parent, and goes when that goes; tables that go together let go of each other.
   for (const { table, kind, member } of [...result.values()])
@@ -110,8 +125,8 @@ export function membersToRemake(
   // Columns that go take away only what uses them alone: the rest is taken away by name.
   for (const change of removed)
     if (change.address.kind === 'column') {
-      const table = findTable(live, change.address.schema, change.address.table)
-      if (table) usersOf(table, change.address.name)
+      const table = findTable(live, namesOf(change.address).schema, namesOf(change.address).table)
+      if (table) usersOf(table, namesOf(change.address).name)
     }
   return [...result.values()].filter(
     ({ table, kind }) => !going.has(place(tableAddress(table))) || kind === 'foreignKey'
@@ -130,13 +145,51 @@ function foreignKeysTo(catalog: Catalog, parent: Table): { table: Table; fk: For
   )
 }
 
+/** Whether a member calls a routine that is made again. */
+export const standsOn = ({ member }: Remade, routines: ReadonlySet<string>): boolean =>
+  (member as { readonly refs?: readonly Ref[] }).refs?.some(({ to }) => routines.has(place(to))) ?? false
+
+/** A type that is made again beside the old one, and the columns that have it. */
+export interface TypeAgain {
+  readonly was: Placed
+  readonly now: Placed
+  readonly users: readonly TypeUser[]
+}
+
+/** Types that the engine cannot change in place. */
+export function typesMadeAgain({ live, to, alters, removed, dialect, inLiveNames }: Work): TypeAgain[] {
+  const { carry } = dialect
+  if (!carry.replaced) return []
+  const going = new Set(removed.map((change) => place(change.address)))
+  const found = new Map<string, TypeAgain>()
+  for (const change of alters) {
+    if (change.address.kind !== 'type') continue
+    const [was, now] = [find(live, inLiveNames(change.address)), find(to, change.address)]
+    if (!was || !now) continue
+    const old = { kind: 'type', value: was, address: change.address } as Placed
+    if (carry.alter(old, change.property, change.to)) continue
+    const key = place(change.address)
+    const users = live.tables.flatMap((table) =>
+      table.columns
+        .filter(
+          (column) =>
+            column.refs?.some((ref) => place(ref.to) === key) &&
+            !going.has(place(memberAddress(table, 'column', column)))
+        )
+        .map((column) => ({ table, column }))
+    )
+    found.set(key, { was: old, now: { kind: 'type', value: now, address: change.address } as Placed, users })
+  }
+  return [...found.values()]
+}
+
 /** The wanted form of a member that was taken away, if it is still wanted. */
 export function remakeIn(to: Catalog, { table, kind, member }: Remade, renames: readonly Rename[]): Change[] {
   const named = (address: Address, kindOf: Address['kind']) =>
     renames.find((r) => r.address.kind === kindOf && place(r.address) === place(address))?.to
   const address = memberAddress(table, kind, member)
   const newTable = named(tableAddress(table), 'table') ?? table.name
-  const wanted = { ...address, table: newTable, name: named(address, kind) ?? member.name }
+  const wanted = renamedTo(inTable(address, newTable), named(address, kind) ?? member.name)
   const found = findMember(to, wanted, kind)
   return found ? [{ action: 'create', address: wanted, object: { kind, value: found } as CatalogObject }] : []
 }

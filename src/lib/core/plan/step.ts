@@ -1,20 +1,25 @@
 // A step: one statement, and how to tell from the live catalogue whether it has been done.
 import {
   addressKey,
-  apply,
+  emptyCatalog,
+  find,
   findMember,
-  findTable,
+  isFree,
+  isView,
   memberAddress,
   PROPERTIES,
   propertyOf,
-  tableKey,
+  renamedTo,
   type Address,
   type Catalog,
   type CatalogObject,
-  type Change
+  type Change,
+  type Standing,
+  type Table,
+  type View
 } from '../catalog'
 import { compareProperty, difference } from '../compare'
-import type { Dialect, Hazard, Preflight, Shown, StepDraft } from '../dialects'
+import type { Dialect, Hazard, Preflight, StepDraft } from '../dialects'
 
 /** Something that the live catalogue shows, or does not. */
 export interface Fact {
@@ -42,7 +47,6 @@ export interface Step {
   readonly changed?: Preflight
   /** Statements that bring the structure back to what it was before this step. */
   readonly undo: readonly string[]
-  readonly shows?: Shown
   /** The id of the step of a person's own that this is. */
   readonly hand?: string
 }
@@ -54,34 +58,34 @@ export interface Group {
   readonly after: readonly Fact[]
 }
 
-/** The facts before and after a draft's effects. */
+/** The tables and views that changes touch, as they were before them, by `tableKey`. */
+type Before = ReadonlyMap<string, Table | View | undefined>
+
+/** The facts before and after a draft's effects; `state` is what stands after them. */
 export function facts(
-  draft: StepDraft,
-  before: Catalog,
+  { effects }: Pick<StepDraft, 'effects'>,
+  before: Before,
+  state: Standing,
   dialect: Dialect
-): { before: Fact[]; after: Fact[]; state: Catalog } {
-  const state = apply(draft.effects, before, dialect.write)
-  if (draft.effects.length > 1) return { state, ...netFacts(draft.effects, before, state, dialect) }
+): { before: Fact[]; after: Fact[] } {
+  if (effects.length > 1) return netFacts(effects, before, state, dialect)
   return {
-    state,
-    before: draft.effects.flatMap((change) => factsOf(change, 'before')),
-    after: draft.effects.flatMap((change) => factsOf(change, 'after'))
+    before: effects.flatMap((change) => factsOf(change, 'before')),
+    after: effects.flatMap((change) => factsOf(change, 'after'))
   }
 }
 
 /** What several changes come to in all: what is made and taken away again within is nothing. */
 export function netFacts(
   changes: readonly Change[],
-  from: Catalog,
-  to: Catalog,
+  from: Before,
+  state: Standing,
   dialect: Dialect
 ): { before: Fact[]; after: Fact[] } {
-  const touched = new Set(changes.flatMap(tablesOf))
-  const some = (catalog: Catalog): Catalog => ({
-    ...catalog,
-    tables: catalog.tables.filter((table) => touched.has(tableKey(table.schema, table.name)))
-  })
-  const net = difference(some(from), some(to), [], dialect)
+  const inTables = changes.some(({ address: { kind } }) => kind === 'table' || kind === 'view' || !isFree(kind))
+  const [old, now] = [some([...from.values()], dialect), some(standingAt([...from.keys()], state), dialect)]
+  const others = changes.filter(({ address: { kind } }) => isFree(kind) && kind !== 'table' && kind !== 'view')
+  const net = [...(inTables ? difference(old, now, [], dialect) : []), ...netOf(others)]
   // What is taken away and made again under its name is there before and after.
   const at = (action: 'create' | 'drop') =>
     new Set(net.filter((change) => change.action === action).map((change) => addressKey(change.address)))
@@ -94,10 +98,29 @@ export function netFacts(
   }
 }
 
-const tablesOf = (change: Change): string[] => [
-  tableKey(change.address.schema, change.address.table),
-  ...(change.action === 'rename' ? [tableKey(change.address.schema, change.to)] : [])
-]
+/** Of things that stand by themselves: what is made and taken away again is nothing. */
+function netOf(changes: readonly Change[]): Change[] {
+  const left: Change[] = []
+  for (const change of changes) {
+    const key = addressKey(change.address)
+    const made = left.findIndex((other) => other.action === 'create' && addressKey(other.address) === key)
+    if (change.action !== 'drop' || made < 0) left.push(change)
+    else left.splice(made, left.length - made, ...left.slice(made + 1).filter((o) => addressKey(o.address) !== key))
+  }
+  return left
+}
+
+const standingAt = (keys: readonly string[], state: Standing) =>
+  keys.map((key) => {
+    const [schema = '', name = ''] = JSON.parse(key) as string[]
+    return state.relation(schema, name)
+  })
+
+const some = (homes: readonly (Table | View | undefined)[], { profile }: Dialect): Catalog => ({
+  ...emptyCatalog(profile.id, profile.defaultSchema),
+  tables: homes.filter((home): home is Table => home !== undefined && !isView(home)),
+  views: homes.filter((home): home is View => home !== undefined && isView(home))
+})
 
 function factsOf(change: Change, side: 'before' | 'after'): Fact[] {
   const { address } = change
@@ -108,7 +131,7 @@ function factsOf(change: Change, side: 'before' | 'after'): Fact[] {
       return [{ address, present: there, ...(there ? { like: change.object } : {}) }]
     }
     case 'rename': {
-      const renamed = { ...address, name: change.to, ...(address.kind === 'table' ? { table: change.to } : {}) }
+      const renamed = renamedTo(address, change.to)
       return [
         { address, present: side === 'before' },
         { address: renamed, present: side === 'after' }
@@ -135,10 +158,12 @@ export function stepState(
   return step.before.every((fact) => holds(fact, live, dialect)) ? 'to do' : 'unknown'
 }
 
+/** What is said of an object by statements of its own, or printed otherwise than it was given. */
+const DESCRIBED: ReadonlySet<string> = new Set(['comment', 'rights', 'owner', 'definition', 'query', 'notes'])
+
 function holds(fact: Fact, live: Catalog, dialect: Dialect): boolean {
   const { address } = fact
-  const found =
-    address.kind === 'table' ? findTable(live, address.schema, address.name) : findMember(live, address, address.kind)
+  const found = find(live, address)
   if (!found) return !fact.present
   if (!fact.present) return false
   const same = (name: string, value: unknown) =>
@@ -150,5 +175,6 @@ function holds(fact: Fact, live: Catalog, dialect: Dialect): boolean {
     return like.value.columns.every(
       (column) => findMember(live, memberAddress(like.value, 'column', column), 'column') !== undefined
     )
-  return PROPERTIES[like.kind].every((name) => name === 'comment' || same(name, propertyOf(like.value, name)))
+  // How an engine prints a text that it was given is its own affair: there it is.
+  return PROPERTIES[like.kind].every((name) => DESCRIBED.has(name) || same(name, propertyOf(like.value, name)))
 }

@@ -13,7 +13,7 @@ const planned = (dialect: Dialect, ...more: string[]) => {
   return plan(live, compare({ live, wanted }, dialect).changes, dialect)
 }
 const said = (migration: ReturnType<typeof planned>) =>
-  migration.steps.map((step) => `${step.group} ${step.hand ?? step.effects[0]?.address.name ?? ''}`)
+  migration.steps.map((step) => `${step.group} ${step.hand ?? step.effects[0]?.address.path.at(-1) ?? ''}`)
 
 it('stands by the step it was written for, in its transaction where the engine has any', () => {
   for (const dialect of [dialectOf('postgres') as Dialect, testingDialect()]) {
@@ -49,7 +49,8 @@ it('keeps the order of the list at every place, and each transaction whole', () 
   )
   for (const dialect of [dialectOf('postgres') as Dialect, testingDialect()]) {
     const first = planned(dialect, 'loa', 'beam')
-    const key = (name: string) => first.steps.filter((s) => s.effects[0]?.address.name === name).map(stepKey)[0] ?? name
+    const key = (name: string) =>
+      first.steps.filter((s) => s.effects[0]?.address.path.at(-1) === name).map(stepKey)[0] ?? name
     fc.assert(
       fc.property(list, (items) => {
         const own = items.map((item, n) => ({ ...item, id: `${n}`, statement: 'SELECT 1', anchor: key(item.anchor) }))

@@ -1,4 +1,5 @@
 // Statements written by hand, set among the steps of a plan, and kept there when the plan is made again.
+import { addressOf } from '../catalog'
 import type { HandStep } from '../design'
 import type { Dialect } from '../dialects'
 import type { Migration } from './plan'
@@ -8,9 +9,8 @@ import type { Group, Step } from './step'
 export function stepKey(step: Pick<Step, 'effects' | 'statement'>): string {
   const [first] = step.effects
   if (!first) return step.statement
-  const { kind, schema, table, name } = first.address
   const more = first.action === 'alter' ? first.property : first.action === 'rename' ? first.to : ''
-  return [first.action, kind, schema, table, name, more].map(encodeURIComponent).join('/')
+  return [first.action, first.address.kind, ...first.address.path, more].map(encodeURIComponent).join('/')
 }
 
 /**
@@ -62,7 +62,7 @@ const byHand = (item: HandStep, group: number, beside: Step | undefined, anchore
   why: anchored
     ? 'a step of your own'
     : `a step of your own, whose place is not in this plan: it runs ${item.place === 'before' ? 'first' : 'last'}`,
-  about: beside?.about ?? { kind: 'table', schema: '', table: '', name: '' },
+  about: beside?.about ?? addressOf('table', '', ''),
   effects: [],
   before: [],
   after: [],

@@ -17,9 +17,18 @@ import {
 } from '../compare'
 import { derive } from '../derive'
 import type { Design, Edit, Target } from '../design'
-import { writeScript, type Dialect, type ScriptOptions, type Statement } from '../dialects'
+import type { Dialect } from '../dialects'
 import type { Notice } from '../notice'
-import { closure, closureOfTaking, plan, weave, type Migration } from '../plan'
+import {
+  writeScript,
+  type ScriptOptions,
+  type Statement,
+  closure,
+  closureOfTaking,
+  plan,
+  weave,
+  type Migration
+} from '../plan'
 
 /** What a design, or another catalogue in its place, wants of one engine. */
 export interface Session {

@@ -3,6 +3,7 @@
   import { goto } from '$app/navigation'
   import { resolve } from '$app/paths'
   import { onMount, untrack } from 'svelte'
+  import { namesOf } from '../../core/catalog'
   import { keepDifferent, type Difference } from '../../core/compare'
   import { newId, type Design, type Target } from '../../core/design'
   import { dialect } from '../../core/dialects'
@@ -179,7 +180,8 @@
     const byTable = new Map<string, { title: string; entity: string | undefined; list: Difference[] }>()
     for (const difference of shown) {
       const { change } = difference
-      const name = change.address.kind === 'table' && change.action === 'rename' ? change.to : change.address.table
+      const name =
+        change.address.kind === 'table' && change.action === 'rename' ? change.to : namesOf(change.address).table
       const group = byTable.get(name) ?? { title: name, entity: entityOf(name), list: [] }
       group.list.push(difference)
       byTable.set(name, group)
@@ -197,7 +199,8 @@
   }
 
   function show({ change }: Difference) {
-    const id = change.origin?.id ?? compared?.wanted.tables.find((t) => t.name === change.address.table)?.origin?.id
+    const id =
+      change.origin?.id ?? compared?.wanted.tables.find((t) => t.name === namesOf(change.address).table)?.origin?.id
     if (id === undefined) return
     const owner = Object.values(desk.design.entities).find((e) => e.id === id || e.attributes.some((a) => a.id === id))
     if (owner)
@@ -349,9 +352,7 @@
           {/each}
           {#each target.ignored ?? [] as item, i (i)}
             <p class="px-5 py-0.5 text-[13px] text-soft">
-              Kept different: {[item.table, item.name === item.table ? undefined : item.name, item.property]
-                .filter(Boolean)
-                .join('.') || item.schema} ({item.reason}).
+              Kept different: {[...item.path.slice(1), item.property].filter(Boolean).join('.') || item.path[0]} ({item.reason}).
               <button
                 class="underline"
                 onclick={() => set({ ignored: target.ignored?.filter((other) => other !== item) })}

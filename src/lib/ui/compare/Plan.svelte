@@ -1,5 +1,6 @@
 <!-- The plan for what is chosen to be written: steps, what may go wrong, the way back, and running it. -->
 <script lang="ts">
+  import { namesOf } from '../../core/catalog'
   import { dialect, printScript } from '../../core/dialects'
   import { migrationScript } from '../../core/plan'
   import type { Target } from '../../core/design'
@@ -75,7 +76,10 @@
       <p>
         Somebody changed {run.changes
           .slice(0, 3)
-          .map((change) => `${change.address.table}${change.address.kind === 'table' ? '' : `.${change.address.name}`}`)
+          .map(
+            (change) =>
+              `${namesOf(change.address).table}${change.address.kind === 'table' ? '' : `.${namesOf(change.address).name}`}`
+          )
           .join(', ')}{run.changes.length > 3 ? ' and more' : ''} since.
         <button class="font-semibold underline" onclick={onagain}>Compare again</button>
       </p>

@@ -1,5 +1,5 @@
 // Differences in words.
-import { KIND_WORDS, propertyOf } from '../../core/catalog'
+import { KIND_WORDS, propertyOf, namesOf } from '../../core/catalog'
 import type { Difference } from '../../core/compare'
 
 export interface Described {
@@ -18,20 +18,32 @@ export function describe({ change, agreed, who }: Difference): Described {
   const whole = was ?? (typeof agreed === 'object' && agreed !== null ? short(agreed) : String(agreed))
   switch (change.action) {
     case 'create':
-      return { what: address.name, detail: kind, wanted: short(change.object.value), agreed: whole, live: 'none' }
+      return {
+        what: namesOf(address).name,
+        detail: kind,
+        wanted: short(change.object.value),
+        agreed: whole,
+        live: 'none'
+      }
     case 'drop':
-      return { what: address.name, detail: kind, wanted: 'none', agreed: whole, live: short(change.object.value) }
+      return {
+        what: namesOf(address).name,
+        detail: kind,
+        wanted: 'none',
+        agreed: whole,
+        live: short(change.object.value)
+      }
     case 'rename':
       return {
         what: change.to,
         detail: `${kind}, name`,
         wanted: change.to,
         agreed: was ?? String(agreed),
-        live: address.name
+        live: namesOf(address).name
       }
     case 'alter':
       return {
-        what: address.name,
+        what: namesOf(address).name,
         detail: address.kind === 'table' ? property(change.property) : `${kind}, ${property(change.property)}`,
         wanted: value(change.property, change.to),
         agreed: who === 'not known' ? '' : value(change.property, agreed),

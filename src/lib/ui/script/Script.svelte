@@ -1,5 +1,6 @@
 <!-- The DDL for one target, as the design stands now. -->
 <script lang="ts">
+  import { addressKey, namesOf } from '../../core/catalog'
   import { dialect, printScript, printStatement } from '../../core/dialects'
   import { saveFile } from '../../storage'
   import { coreWorker, type Scripted } from '../../workers'
@@ -52,15 +53,15 @@
     const tables = new Set(addresses.map((a) => `${a.schema}.${a.table}`))
     return ranges.flatMap(({ from, to, statement }) => {
       const about = statement.about
-      if (!about || !tables.has(`${about.schema}.${about.table}`)) return []
+      if (!about || !tables.has(`${namesOf(about).schema}.${namesOf(about).table}`)) return []
       if (s.kind === 'entity') return about.kind === 'table' ? [{ from, to }] : []
       if (about.kind !== 'table')
-        return addresses.some((a) => a.kind === about.kind && a.name === about.name) ? [{ from, to }] : []
+        return addresses.some((a) => addressKey(a) === addressKey(about)) ? [{ from, to }] : []
       // Inside CREATE TABLE, the lines of the column and of what is kept about it.
       return addresses.flatMap((address) => {
         const line = statement.sql
           .split('\n')
-          .find((l) => new RegExp(`^ {2}(CONSTRAINT )?"?${escape(address.name)}"?[ ,]`).test(l))
+          .find((l) => new RegExp(`^ {2}(CONSTRAINT )?"?${escape(namesOf(address).name)}"?[ ,]`).test(l))
         const offset = line === undefined ? -1 : statement.sql.indexOf(line)
         return offset < 0 || line === undefined ? [] : [{ from: from + offset, to: from + offset + line.length }]
       })

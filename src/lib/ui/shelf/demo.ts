@@ -1,9 +1,10 @@
 // The demo design on the shelf, and the database that it finds itself a few changes ahead of.
+import { writeScript } from '../../core/plan'
 import { harbour } from '$demo/harbour'
 import { history, rowsOf } from '$demo/history'
 import { derive } from '../../core/derive'
 import type { Design } from '../../core/design'
-import { dialect, writeScript } from '../../core/dialects'
+import { dialect } from '../../core/dialects'
 import { listDesigns, saveAgreed, saveDesign, targetKey } from '../../storage'
 import { databaseWorker } from '../../workers'
 

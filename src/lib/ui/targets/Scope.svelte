@@ -13,7 +13,7 @@
     const { live, compared } = desk.status.get(target.id) ?? {}
     const wanted = new Set(compared?.wanted.tables.map((table) => table.name))
     const isLeftOut = ({ schema, name }: { schema: string; name: string }) =>
-      ignored.some((item) => item.schema === schema && (item.kind === 'schema' || item.table === name))
+      ignored.some(({ kind, path }) => path[0] === schema && (kind === 'schema' || path[1] === name))
     return (live?.tables ?? []).filter((table) => !wanted.has(table.name) && !isLeftOut(table))
   })
   /** Whole schemas of such tables. */
@@ -25,22 +25,15 @@
   let reason = $state('')
 
   function leaveOut() {
-    const [kind = '', schema = '', name] = JSON.parse(table) as [string, string, string?]
+    const [kind, ...path] = JSON.parse(table) as [Ignored['kind'], ...string[]]
     if (reason.trim() === '') return
-    const item: Ignored = {
-      kind,
-      schema,
-      ...(name === undefined ? {} : { table: name, name }),
-      reason: reason.trim()
-    }
+    const item: Ignored = { kind, path, reason: reason.trim() }
     set(target, { ignored: [...ignored, item] })
     table = ''
     reason = ''
   }
-  const said = (item: Ignored) =>
-    [item.table ?? `all of the schema ${item.schema}`, item.name === item.table ? undefined : item.name, item.property]
-      .filter(Boolean)
-      .join('.')
+  const said = ({ kind, path, property }: Ignored) =>
+    kind === 'schema' ? `all of the schema ${path[0]}` : [...path.slice(1), property].filter(Boolean).join('.')
   const field = 'rounded border border-line bg-base-100 px-2 py-1'
 </script>
 

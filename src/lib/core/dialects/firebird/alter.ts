@@ -1,7 +1,17 @@
 // How Firebird changes what is there. A column whose values must be written again gets a new column beside it, which then
 // takes its place; a table that gets a new name, or numbers for rows that it has, is made again and its rows are copied.
 // "Firebird Language Reference", "ALTER TABLE"; what the manual leaves open was asked of a 3.0 server.
-import { withProperty, type Change, type Column, type Table } from '../../catalog'
+import {
+  memberAddress,
+  namesOf,
+  tableAddress,
+  withProperty,
+  type Address,
+  type Change,
+  type Column,
+  type Right,
+  type Table
+} from '../../catalog'
 import type { Alterer, Hazard, StepDraft, Writer } from '../dialect'
 import {
   altered,
@@ -9,6 +19,7 @@ import {
   dropped,
   hazard,
   literal,
+  plainTable,
   preflight,
   reshapes,
   rewriteHazards,
@@ -57,9 +68,23 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
     }
   }
 
+  /** The rights that go with the table that goes. */
+  const sayingsLost = (table: Table): Change[] => [
+    ...(table.rights ? [lost(tableAddress(table), table.rights)] : []),
+    ...table.columns.flatMap((c) => (c.rights ? [lost(memberAddress(table, 'column', c), c.rights)] : []))
+  ]
+  const lost = (address: Address, rights: readonly Right[]): Change => ({
+    action: 'alter',
+    address,
+    property: 'rights',
+    from: rights,
+    to: undefined,
+    certain: true
+  })
+
   /** A table and its rows under another name, with the columns of `to`; nothing may stand on the old one any more. */
   function copied(from: Table, to: Table, why: string, without?: string): StepDraft[] {
-    const made: Table = { ...to, uniques: [], foreignKeys: [], checks: [], indexes: [] }
+    const made: Table = { ...plainTable(to), uniques: [], foreignKeys: [], checks: [], indexes: [] }
     const { primaryKey: _, ...keyless } = made
     const columns = to.columns.filter(
       (c) =>
@@ -76,6 +101,7 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
     const move: Change[] = [
       dropped(to, { kind: 'table', value: keyless }),
       { action: 'rename', address: about, to: to.name },
+      ...sayingsLost({ ...from, name: to.name }),
       ...reshaped(from, to)
     ]
     return [
@@ -263,7 +289,7 @@ function leftBy(drafts: readonly StepDraft[], from: Column): Column {
   let column = from
   for (const { effects } of drafts)
     for (const change of effects) {
-      if (change.address.kind !== 'column' || change.address.name !== from.name) continue
+      if (change.address.kind !== 'column' || namesOf(change.address).name !== from.name) continue
       if (change.action === 'create' && change.object.kind === 'column') column = change.object.value
       if (change.action === 'alter') column = withProperty<Column>(column, change.property, change.to)
     }

@@ -3,8 +3,8 @@ import { describe, expect, it } from 'vitest'
 import { column, table as anyTable, tables } from '../../../../../tests/support/tables'
 import type { Catalog, Column, Table } from '../../catalog'
 import { compare } from '../../compare'
-import { plan } from '../../plan'
-import { printScript, writeScript, type Dialect } from '..'
+import { writeScript, plan } from '../../plan'
+import { printScript, type Dialect } from '..'
 import { firebird } from '.'
 
 const old = firebird('3.0')

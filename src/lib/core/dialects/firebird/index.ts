@@ -1,5 +1,6 @@
 import { findTable, type Catalog, type ForeignKey, type ReferentialAction, type Table } from '../../catalog'
 import type { Dialect } from '../dialect'
+import { standardCarrier } from '../standard'
 import { firebirdAlterer } from './alter'
 import { firebirdQueries } from './introspect'
 import { firebirdProfile, VERSIONS } from './profile'
@@ -14,6 +15,8 @@ export function firebird(version: string): Dialect {
     types: firebirdTypes(version),
     write,
     alter: firebirdAlterer(write, version),
+    // Whom rights are given to has the word for what he is with his name.
+    carry: standardCarrier(write, { kinds: ['view', 'trigger'], holder: (name) => name }),
     introspect: firebirdQueries,
     settle: (catalog: Catalog) => ({
       ...catalog,

@@ -1,5 +1,6 @@
 // Asks a Firebird server what the database of the connection holds: "Firebird Language Reference", appendix "System Tables".
 // Sources of defaults, checks and computed columns are kept there as they were written.
+import { addressOf } from '../../catalog'
 import type {
   Catalog,
   Check,
@@ -7,13 +8,15 @@ import type {
   ForeignKey,
   Index,
   Key,
-  OpaqueObject,
+  Ref,
   ReferentialAction,
+  Right,
   Table,
-  UnreadObject
+  Trigger,
+  UnreadObject,
+  View
 } from '../../catalog'
 import type { CatalogQueries, RunQuery } from '../dialect'
-import { literal } from '../standard'
 
 type Row = Readonly<Record<string, unknown>>
 const str = (row: Row, key: string): string => String(row[key] ?? '').trim()
@@ -52,8 +55,8 @@ export const firebirdQueries: CatalogQueries = {
     )
     const constraintOf = new Map([...(await query(KEYS))].map((row) => [str(row, 'name'), row]))
     const byIndex = grouped([...constraintOf.values()], 'ix')
-    const named = relations.filter((row) => !isView(row)).map((row) => str(row, 'name'))
-    const [opaque, unread] = [await dependents(query, named), [...(await others(query))]]
+    const { views, triggersOf, rightsOf } = await dependents(query)
+    const unread = [...(await others(query))]
     const ownIndexes = grouped(
       indexes.filter((row) => byIndex(str(row, 'name')).length === 0),
       'owner'
@@ -79,7 +82,9 @@ export const firebirdQueries: CatalogQueries = {
           schema: 'main',
           name,
           ...(comment === '' ? {} : { comment }),
-          columns: made.map(({ column }) => column),
+          ...rightsOf(name),
+          ...triggersOf(name),
+          columns: made.map(({ column }) => ({ ...column, ...rightsOf(name, column.name) })),
           ...(primary ? { primaryKey: key(primary) } : {}),
           uniques: of('UNIQUE').map(key),
           foreignKeys: of('FOREIGN KEY').map((row): ForeignKey => {
@@ -127,7 +132,7 @@ export const firebirdQueries: CatalogQueries = {
       serverVersion: str(server ?? {}, 'version'),
       tables,
       unread,
-      ...(opaque.length ? { opaque } : {})
+      ...(views.length ? { views } : {})
     }
   }
 }
@@ -237,8 +242,16 @@ function typeOf(row: Row, usual: string): string {
   return plainTypes[kind] ?? `type ${kind}`
 }
 
+interface Dependents {
+  readonly views: readonly View[]
+  /** Of a table or view. */
+  triggersOf(relation: string): { readonly triggers?: readonly Trigger[] }
+  /** Of a table or view, or of one of its columns. */
+  rightsOf(relation: string, column?: string): { readonly rights?: readonly Right[] }
+}
+
 /** Views, triggers and the rights given on tables, with what they use: "RDB$DEPENDENCIES", where a view's expressions stand under their own names (3). */
-async function dependents(query: RunQuery, tables: readonly string[]): Promise<OpaqueObject[]> {
+async function dependents(query: RunQuery): Promise<Dependents> {
   const uses = grouped(
     await query(
       `SELECT DISTINCT trim(RDB$DEPENDENT_NAME) AS name, trim(RDB$DEPENDED_ON_NAME) AS target, trim(RDB$FIELD_NAME) AS part
@@ -259,17 +272,17 @@ async function dependents(query: RunQuery, tables: readonly string[]): Promise<O
     ),
     'name'
   )
-  const usesOf = (name: string, own?: string) => {
-    const tables = new Map<string, string[]>(own === undefined ? [] : [[own, []]])
-    for (const row of uses(name)) {
-      const list = tables.get(str(row, 'target')) ?? []
-      tables.set(str(row, 'target'), row['part'] ? [...list, str(row, 'part')] : list)
-    }
-    return [...tables].map(([table, columns]) => ({ schema: 'main', table, columns }))
+  const refsOf = (name: string): { readonly refs?: readonly Ref[] } => {
+    const refs = uses(name).map((row): Ref => ({
+      to: row['part']
+        ? addressOf('column', 'main', str(row, 'target'), str(row, 'part'))
+        : addressOf(isViewNamed(str(row, 'target')) ? 'view' : 'table', 'main', str(row, 'target'))
+    }))
+    return refs.length ? { refs } : {}
   }
   const views = await query(
     `SELECT trim(RDB$RELATION_NAME) AS name, RDB$VIEW_SOURCE AS source, RDB$DESCRIPTION AS words,
-       (SELECT list('"' || replace(trim(f.RDB$FIELD_NAME), '"', '""') || '"', ', ') FROM (SELECT x.RDB$FIELD_NAME FROM RDB$RELATION_FIELDS x
+       (SELECT list(trim(f.RDB$FIELD_NAME), ascii_char(10)) FROM (SELECT x.RDB$FIELD_NAME FROM RDB$RELATION_FIELDS x
           WHERE x.RDB$RELATION_NAME = r.RDB$RELATION_NAME ORDER BY x.RDB$FIELD_POSITION) f) AS columns
      FROM RDB$RELATIONS r WHERE RDB$VIEW_SOURCE IS NOT NULL AND coalesce(RDB$SYSTEM_FLAG, 0) = 0 ORDER BY RDB$RELATION_NAME`
   )
@@ -278,42 +291,49 @@ async function dependents(query: RunQuery, tables: readonly string[]): Promise<O
        coalesce(RDB$TRIGGER_INACTIVE, 0) AS off, RDB$TRIGGER_SOURCE AS source, RDB$DESCRIPTION AS words
      FROM RDB$TRIGGERS WHERE coalesce(RDB$SYSTEM_FLAG, 0) = 0 AND RDB$RELATION_NAME IS NOT NULL ORDER BY RDB$RELATION_NAME, RDB$TRIGGER_SEQUENCE`
   )
-  const comment = (what: string, row: Row) =>
-    words(row) === '' ? [] : [`COMMENT ON ${what} ${quote(str(row, 'name'))} IS ${literal(words(row))}`]
-  return [
-    ...tables.flatMap((name): OpaqueObject[] => {
-      const [first, ...more] = rights(name).flatMap(grant)
-      if (first === undefined) return []
-      const uses = [{ schema: 'main', table: name, columns: [] }]
-      return [{ kind: 'rights', schema: 'main', name, table: name, definition: first, after: more, uses }]
-    }),
-    ...views.map((row): OpaqueObject => {
-      const name = str(row, 'name')
-      const after = [...comment('VIEW', row), ...rights(name).flatMap(grant)]
-      return {
-        kind: 'view',
-        schema: 'main',
-        name,
-        definition: `CREATE VIEW ${quote(name)} (${str(row, 'columns')}) AS ${str(row, 'source')}`,
-        uses: usesOf(name),
-        ...(after.length ? { after } : {})
-      }
-    }),
-    ...triggers.map((row): OpaqueObject => {
+  const viewNames = new Set(views.map((row) => str(row, 'name')))
+  const isViewNamed = (name: string) => viewNames.has(name)
+  const said = (row: Row) => (words(row) === '' ? {} : { comment: words(row) })
+  const byOwner = grouped(triggers, 'owner')
+  const triggersOf = (relation: string) => {
+    const own = byOwner(relation).map((row): Trigger => {
       const [name, table] = [str(row, 'name'), str(row, 'owner')]
-      const after = comment('TRIGGER', row)
       return {
-        kind: 'trigger',
-        schema: 'main',
         name,
-        table,
         definition: `CREATE TRIGGER ${quote(name)} FOR ${quote(table)} ${num(row, 'off') === 1 ? 'INACTIVE' : 'ACTIVE'} ${moment(num(row, 'kind'))} POSITION ${num(row, 'place')}\n${str(row, 'source')}`,
-        uses: usesOf(name, table),
-        ...(after.length ? { after } : {})
+        ...refsOf(name),
+        ...said(row)
       }
     })
-  ]
+    return own.length ? { triggers: own } : {}
+  }
+  const rightsOf = (relation: string, column = '') => {
+    const own = rights(relation)
+      .filter((row) => (row['part'] ? str(row, 'part') : '') === column)
+      .flatMap(rightOf)
+    return own.length ? { rights: own } : {}
+  }
+  return {
+    views: views.map((row): View => {
+      const name = str(row, 'name')
+      return {
+        schema: 'main',
+        name,
+        columns: str(row, 'columns').split(FIELD_BREAK),
+        query: str(row, 'source'),
+        ...refsOf(name),
+        ...said(row),
+        ...rightsOf(name),
+        ...triggersOf(name)
+      }
+    }),
+    triggersOf,
+    rightsOf
+  }
 }
+
+/** Between the names of a view's columns, in one text. */
+const FIELD_BREAK = '\n'
 
 const RIGHTS: Readonly<Record<string, string>> = { S: 'SELECT', I: 'INSERT', U: 'UPDATE', D: 'DELETE', R: 'REFERENCES' }
 /** "RDB$USER_TYPE". */
@@ -326,14 +346,11 @@ const HOLDERS: Readonly<Record<number, string>> = {
   15: 'FUNCTION'
 }
 
-function grant(row: Row): string[] {
-  const [what, holder] = [RIGHTS[str(row, 'what')], HOLDERS[num(row, 'kind')]]
-  if (!what || !holder) return []
-  const who = str(row, 'who') === 'PUBLIC' ? 'PUBLIC' : `${holder} ${quote(str(row, 'who'))}`
-  const part = row['part'] ? ` (${quote(str(row, 'part'))})` : ''
-  return [
-    `GRANT ${what}${part} ON ${quote(str(row, 'name'))} TO ${who}${num(row, 'pass') === 1 ? ' WITH GRANT OPTION' : ''}`
-  ]
+function rightOf(row: Row): Right[] {
+  const [may, holder] = [RIGHTS[str(row, 'what')], HOLDERS[num(row, 'kind')]]
+  if (!may || !holder) return []
+  const to = str(row, 'who') === 'PUBLIC' ? 'PUBLIC' : `${holder} ${quote(str(row, 'who'))}`
+  return [{ to, may, ...(num(row, 'pass') === 1 ? { grantable: true as const } : {}) }]
 }
 
 /** "RDB$TRIGGER_TYPE": one more than three pairs of bits tell what sets it off; what is left tells when. */

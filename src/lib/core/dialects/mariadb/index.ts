@@ -1,6 +1,7 @@
 import { findTable, usesColumn, type Catalog, type ForeignKey, type ReferentialAction, type Table } from '../../catalog'
 import type { Lexis } from '../../sql'
 import type { Dialect } from '../dialect'
+import { standardCarrier } from '../standard'
 import { mariadbAlterer } from './alter'
 import { mariadbQueries } from './introspect'
 import { mariadbProfile, VERSIONS } from './profile'
@@ -15,6 +16,8 @@ export function mariadb(version: string): Dialect {
     types: mariadbTypes(version),
     write,
     alter: mariadbAlterer(write),
+    // Views, triggers and routines are not read yet: nothing is carried.
+    carry: standardCarrier(write, { kinds: [], comments: false }),
     introspect: mariadbQueries,
     // "SQL_MODE": a value that does not fit is refused and not cut, a backslash and a quote mean what our literals take them
     // for, and a 0 stays 0 where numbers are given from then on.

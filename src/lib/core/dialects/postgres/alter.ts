@@ -1,8 +1,44 @@
 // How PostgreSQL changes what is there: manual, ALTER TABLE.
-import { sameSet, withProperty, type Column, type Key, type Table } from '../../catalog'
+import {
+  sameSet,
+  sameValue,
+  tableAddress,
+  withProperty,
+  type Change,
+  type Column,
+  type Key,
+  type Options,
+  type Relation,
+  type Table
+} from '../../catalog'
 import type { Alterer, Hazard, StepDraft, Writer } from '../dialect'
 import { altered, computedAnew, hazard, literal, preflight, standardAlterer, step } from '../standard'
 import { conversion, familyOf } from './conversion'
+import { countingClauses, parameterList } from './write'
+
+/** What the statement that makes a column says of how it is stored. */
+const inline = (column: Column): Column => {
+  const compression = column.options?.['compression']
+  return withProperty(column, 'options', compression === undefined ? undefined : { compression })
+}
+
+const SAID_LATER = ['row security', 'replica identity', 'cluster on'] as const
+const filtered = (options: Options | undefined, keep: (name: string) => boolean): Options | undefined => {
+  const entries = Object.entries(options ?? {}).filter(([name]) => keep(name))
+  return entries.length ? Object.fromEntries(entries) : undefined
+}
+const isLater = (name: string) => (SAID_LATER as readonly string[]).includes(name)
+const isOwn = (name: string) => name === 'persistence' || name === 'tablespace'
+/** Options in the statement that makes a table; right behind it; and once its indexes are there. */
+const inlineOptions = (options: Options | undefined) => filtered(options, (name) => !isLater(name))
+const earlyOptions = (options: Options | undefined) =>
+  filtered(options, (name) => name === 'row security' || !isLater(name))
+const lateOptions = (options: Options | undefined) =>
+  filtered(options, (name) => name !== 'row security' && isLater(name))
+const withOptions = (options: Options | undefined) => ({ options }) as { options?: Options }
+
+/** The table was made a moment ago and has no rows. */
+const harmless = ({ preflight: _, ...draft }: StepDraft): StepDraft => ({ ...draft, hazards: [] })
 
 export function postgresAlterer(write: Writer, version: number): Alterer {
   const standard = standardAlterer(write, { foreignKeysInTable: false })
@@ -29,8 +65,218 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
     )
   }
 
+  /** The collation of a column's text: its indexes are built again. */
+  const collate = (table: Table, from: Column, to: Column): StepDraft =>
+    step(
+      `ALTER TABLE ${of(table)} ALTER COLUMN ${write.quote(from.name)} TYPE ${to.type} COLLATE ${to.collation ?? '"default"'}`,
+      `how ${from.name} is compared and sorted`,
+      altered(table, 'column', from.name, 'collation', from.collation, to.collation),
+      [hazard('locks table', 'its indexes are built again')]
+    )
+
+  const recount = (table: Table, from: Column, to: Column): StepDraft[] => {
+    const usual = { start: '1', increment: '1', cache: '1' } as const
+    const [was, now] = [from.counting ?? {}, to.counting ?? {}]
+    const clauses = [
+      ...(['start', 'increment', 'cache'] as const).flatMap((key) =>
+        was[key] === now[key]
+          ? []
+          : [`SET ${{ start: 'START WITH', increment: 'INCREMENT BY', cache: 'CACHE' }[key]} ${now[key] ?? usual[key]}`]
+      ),
+      ...(['min', 'max'] as const).flatMap((key) =>
+        was[key] === now[key]
+          ? []
+          : [
+              `SET ${now[key] === undefined ? 'NO ' : ''}${key.toUpperCase()}VALUE${now[key] === undefined ? '' : ` ${now[key]}`}`
+            ]
+      ),
+      ...(was.cycle === now.cycle ? [] : [`SET ${now.cycle ? '' : 'NO '}CYCLE`])
+    ]
+    if (clauses.length === 0) return []
+    return [
+      step(
+        `ALTER TABLE ${of(table)} ALTER COLUMN ${write.quote(from.name)} ${clauses.join(' ')}`,
+        `how ${from.name} is numbered`,
+        altered(table, 'column', from.name, 'counting', from.counting, to.counting)
+      )
+    ]
+  }
+
+  /** How a column is stored, where the statement that made it has not said it. */
+  function columnSettings(table: Table, from: Column, to: Column): StepDraft[] {
+    const [was, now] = [from.options ?? {}, to.options ?? {}]
+    if (sameValue(was, now)) return []
+    const alter = `ALTER TABLE ${of(table)} ALTER COLUMN ${write.quote(from.name)}`
+    const own = new Set(['storage', 'compression', 'statistics'])
+    const changed = Object.entries(now).filter(([name, value]) => !own.has(name) && was[name] !== value)
+    const gone = Object.keys(was).filter((name) => !own.has(name) && !(name in now))
+    const statements = [
+      ...(was['storage'] === now['storage'] ? [] : [`${alter} SET STORAGE ${now['storage'] ?? 'DEFAULT'}`]),
+      ...(was['compression'] === now['compression']
+        ? []
+        : [`${alter} SET COMPRESSION ${now['compression'] ?? 'DEFAULT'}`]),
+      ...(was['statistics'] === now['statistics'] ? [] : [`${alter} SET STATISTICS ${now['statistics'] ?? '-1'}`]),
+      ...(changed.length ? [`${alter} SET (${changed.map(([name, value]) => `${name}=${value}`).join(', ')})`] : []),
+      ...(gone.length ? [`${alter} RESET (${gone.join(', ')})`] : [])
+    ]
+    return inSteps(
+      statements,
+      `how ${from.name} is stored`,
+      altered(table, 'column', from.name, 'options', from.options, to.options)
+    )
+  }
+
+  /** Several statements for one change: the last has made it. */
+  const inSteps = (statements: readonly string[], why: string, effect: Change, hazards: Hazard[] = []): StepDraft[] =>
+    statements.map((statement, i) => ({
+      statement,
+      why,
+      effects: i === statements.length - 1 ? [effect] : [],
+      hazards: i === 0 ? hazards : [],
+      ...(i === statements.length - 1 ? {} : { about: effect.address, undo: [] })
+    }))
+
+  /** What a column that comes from a parent has otherwise than there. */
+  function inheritedSettings(table: Table): StepDraft[] {
+    if (!table.inherits) return []
+    const alter = (column: Column) => `ALTER TABLE ONLY ${of(table)} ALTER COLUMN ${write.quote(column.name)}`
+    const say = (statement: string, column: Column): StepDraft => ({
+      statement,
+      why: `what ${column.name} has of its own`,
+      effects: [],
+      hazards: [],
+      about: tableAddress(table),
+      undo: []
+    })
+    return table.columns
+      .filter((column) => column.inherited)
+      .flatMap((column) => [
+        ...(column.default === undefined ? [] : [say(`${alter(column)} SET DEFAULT ${column.default}`, column)]),
+        ...(column.nullable ? [] : [say(`${alter(column)} SET NOT NULL`, column)])
+      ])
+  }
+
+  /** What is said of the index behind a key. */
+  const keyComment = (table: Table, { name, options }: Key): StepDraft[] => {
+    const words = options?.['comment on index']
+    if (words === undefined) return []
+    const statement = `COMMENT ON INDEX ${write.table(table.schema, name)} IS ${literal(words)}`
+    return [
+      {
+        statement,
+        why: `describes the index of ${name}`,
+        effects: [],
+        hazards: [],
+        about: tableAddress(table),
+        undo: []
+      }
+    ]
+  }
+
+  function addColumn(table: Table, column: Column): StepDraft[] {
+    const plain = inline(column)
+    return [...standard.addColumn(table, plain), ...columnSettings(table, plain, column)]
+  }
+
+  const tableChange = (table: Table, property: string, from: unknown, to: unknown): Change => ({
+    action: 'alter',
+    address: tableAddress(table),
+    property,
+    from,
+    to,
+    certain: true
+  })
+
+  function alterOptions(table: Table, to: Options | undefined): StepDraft[] | undefined {
+    const [was, now] = [table.options ?? {}, to ?? {}]
+    const alter = `ALTER TABLE ${of(table)}`
+    const differs = (name: string) => was[name] !== now[name]
+    // How a table is cut into parts is said once, when it is made.
+    if (differs('partition by') || differs('of type')) return undefined
+    const statements: string[] = []
+    const hazards: Hazard[] = []
+    if (differs('persistence')) {
+      statements.push(`${alter} SET ${now['persistence'] === 'unlogged' ? 'UNLOGGED' : 'LOGGED'}`)
+      hazards.push(hazard('rewrites table', 'every row is written again while the table is locked'))
+    }
+    if (differs('tablespace')) {
+      statements.push(`${alter} SET TABLESPACE ${write.quote(now['tablespace'] ?? 'pg_default')}`)
+      hazards.push(hazard('rewrites table', 'the files of the table are copied while it is locked'))
+    }
+    if (differs('access method'))
+      statements.push(`${alter} SET ACCESS METHOD ${write.quote(now['access method'] ?? 'heap')}`)
+    if (differs('row security')) {
+      const [before, after] = [was['row security'] ?? '', now['row security'] ?? '']
+      const [on, forced] = [(v: string) => v === 'on' || v === 'forced', (v: string) => v.startsWith('forced')]
+      if (on(before) !== on(after)) statements.push(`${alter} ${on(after) ? 'ENABLE' : 'DISABLE'} ROW LEVEL SECURITY`)
+      if (forced(before) !== forced(after))
+        statements.push(`${alter} ${forced(after) ? '' : 'NO '}FORCE ROW LEVEL SECURITY`)
+    }
+    if (differs('replica identity')) {
+      const value = now['replica identity'] ?? 'default'
+      statements.push(
+        `${alter} REPLICA IDENTITY ${value.startsWith('index ') ? `USING INDEX ${write.quote(value.slice(6))}` : value.toUpperCase()}`
+      )
+    }
+    if (differs('cluster on'))
+      statements.push(
+        now['cluster on'] === undefined
+          ? `${alter} SET WITHOUT CLUSTER`
+          : `${alter} CLUSTER ON ${write.quote(now['cluster on'])}`
+      )
+    const gone = Object.keys(was).filter((name) => !name.includes(' ') && !isOwn(name) && !(name in now))
+    const set = parameterList(Object.fromEntries(Object.entries(now).filter(([name]) => differs(name))))
+    if (gone.length) statements.push(`${alter} RESET (${gone.join(', ')})`)
+    if (set !== '') statements.push(`${alter} SET (${set})`)
+    return inSteps(statements, `how ${table.name} is kept`, tableChange(table, 'options', table.options, to), hazards)
+  }
+
+  function alterTable(table: Table, property: string, to: unknown): StepDraft[] | undefined {
+    const alter = `ALTER TABLE ${of(table)}`
+    const named = (parent: Relation) => write.table(parent.schema, parent.name)
+    if (property === 'options') return alterOptions(table, to as Options | undefined)
+    if (property === 'inherits') {
+      const [was, now] = [table.inherits ?? [], (to as Table['inherits']) ?? []]
+      const missing = (list: readonly Relation[], parent: Relation) => !list.some((other) => sameValue(other, parent))
+      return inSteps(
+        [
+          ...was.filter((parent) => missing(now, parent)).map((parent) => `${alter} NO INHERIT ${named(parent)}`),
+          ...now.filter((parent) => missing(was, parent)).map((parent) => `${alter} INHERIT ${named(parent)}`)
+        ],
+        `what ${table.name} inherits from`,
+        tableChange(table, 'inherits', table.inherits, to)
+      )
+    }
+    if (property === 'partition') {
+      const [was, now] = [table.partition, to as Table['partition']]
+      return inSteps(
+        [
+          ...(was ? [`ALTER TABLE ${named(was.of)} DETACH PARTITION ${of(table)}`] : []),
+          ...(now ? [`ALTER TABLE ${named(now.of)} ATTACH PARTITION ${of(table)} ${now.bound}`] : [])
+        ],
+        now ? `${table.name} becomes a part of ${now.of.name}` : `${table.name} stands by itself`,
+        tableChange(table, 'partition', was, now),
+        now ? [hazard('locks table', 'rows are looked at: one that is of another part stops it')] : []
+      )
+    }
+    return undefined
+  }
+
   return {
     ...standard,
+    alterTable,
+    addColumn,
+    finish: (table) => {
+      const { options } = table
+      const late = lateOptions(options)
+      const before = withProperty(withProperty(table, 'partition', undefined), 'options', earlyOptions(options))
+      return [
+        ...(table.partition
+          ? (alterTable(before, 'partition', table.partition) ?? []).map((d) => ({ ...d, hazards: [] }))
+          : []),
+        ...(late ? (alterOptions(before, options) ?? []) : [])
+      ]
+    },
     inTheWay: (from, to) => {
       if (madeAnew(from, to)) return 'all that use it'
       if (from.type === to.type || familyOf(from.type) === familyOf(to.type)) return 'nothing'
@@ -38,7 +284,7 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
     },
     alterColumn: (table, from, to) => {
       const bare: Column = withProperty(to, 'comment', undefined)
-      if (madeAnew(from, to)) return [...standard.dropColumn(table, from), ...standard.addColumn(table, bare)]
+      if (madeAnew(from, to)) return [...standard.dropColumn(table, from), ...addColumn(table, bare)]
       const alter = `ALTER TABLE ${of(table)} ALTER COLUMN ${write.quote(from.name)}`
       const steps: StepDraft[] = []
       const set = (sql: string, why: string, property: keyof Column, before: unknown, after: unknown) =>
@@ -68,6 +314,7 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
       const setAside = from.default !== undefined && (to.default !== from.default || retype)
       if (setAside) set('DROP DEFAULT', `takes the default of ${from.name} away`, 'default', from.default, undefined)
       if (retype) steps.push(changeType(table, from, to))
+      if (from.collation !== to.collation) steps.push(collate(table, from, to))
       // What is left for the standard's words: whether the column must be filled.
       steps.push(...standard.alterColumn(table, { ...to, nullable: from.nullable }, to))
       if (to.default !== undefined && (setAside || from.default === undefined))
@@ -75,12 +322,23 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
       const dropsIdentity = from.identity && (!to.identity || (from.identity !== to.identity && retype))
       if (to.identity && (!from.identity || dropsIdentity)) {
         set(
-          `ADD GENERATED ${to.identity.toUpperCase()} AS IDENTITY`,
+          `ADD GENERATED ${to.identity.toUpperCase()} AS IDENTITY${to.counting ? ` (${countingClauses(to.counting).join(' ')})` : ''}`,
           `${from.name} is numbered by the engine`,
           'identity',
           undefined,
           to.identity
         )
+        const numbering = steps.pop()
+        if (numbering)
+          steps.push({
+            ...numbering,
+            effects: [
+              ...numbering.effects,
+              ...(sameValue(from.counting, to.counting)
+                ? []
+                : [altered(table, 'column', from.name, 'counting', from.counting, to.counting)])
+            ]
+          })
         steps.push({
           statement:
             `SELECT setval(pg_get_serial_sequence(${literal(of(table))}, ${literal(from.name)}), ` +
@@ -89,7 +347,8 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
           effects: [],
           hazards: []
         })
-      }
+      } else if (to.identity && !sameValue(from.counting, to.counting)) steps.push(...recount(table, from, to))
+      steps.push(...columnSettings(table, from, to))
       return steps
     },
     // Inside CREATE TABLE a unique rule over the columns of another key is quietly folded into it; said afterwards, it
@@ -97,20 +356,33 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
     createTable: (table) => {
       const keys = [...(table.primaryKey ? [table.primaryKey] : []), ...table.uniques]
       const again = (key: Key) => keys.slice(0, keys.indexOf(key)).some((other) => sameSet(key.columns, other.columns))
+      // What is not held against rows that are there cannot be said with the table.
+      const valid = table.checks.filter((check) => check.options?.['not valid'] === undefined)
       const [later, now] = [table.uniques.filter(again), table.uniques.filter((key) => !again(key))]
       return [
-        ...standard.createTable({ ...table, uniques: now }),
-        ...later
-          .flatMap((key) => standard.addMember(table, 'unique', key))
-          .map(({ preflight: _, ...draft }) => ({
-            ...draft,
-            // The table was made a moment ago and has no rows.
-            hazards: []
-          }))
+        ...standard.createTable({
+          ...table,
+          uniques: now,
+          checks: valid,
+          columns: table.columns.map(inline),
+          ...withOptions(inlineOptions(table.options))
+        }),
+        ...[...(table.primaryKey ? [table.primaryKey] : []), ...now].flatMap((key) => keyComment(table, key)),
+        ...table.columns.flatMap((column) => columnSettings(table, inline(column), column)),
+        ...inheritedSettings(table),
+        ...(alterOptions(
+          { ...table, ...withOptions(inlineOptions(table.options)) } as Table,
+          earlyOptions(table.options)
+        ) ?? []),
+        ...table.checks
+          .filter((check) => !valid.includes(check))
+          .flatMap((check) => standard.addMember(table, 'check', check))
+          .map(harmless),
+        ...later.flatMap((key) => standard.addMember(table, 'unique', key)).map(harmless)
       ]
     },
-    addMember: (table, kind, member) =>
-      standard.addMember(table, kind, member).map((draft) =>
+    addMember: (table, kind, member) => [
+      ...standard.addMember(table, kind, member).map((draft) =>
         kind === 'foreignKey' && draft.preflight
           ? {
               ...draft,
@@ -120,6 +392,8 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
               ]
             }
           : draft
-      )
+      ),
+      ...(kind === 'primaryKey' || kind === 'unique' ? keyComment(table, member as Key) : [])
+    ]
   }
 }

@@ -1,19 +1,27 @@
+import { FREE_KINDS, isCarried, objectsOf } from '../../catalog'
 import type { Dialect } from '../dialect'
-import { standardWriter } from '../standard'
 import { postgresAlterer } from './alter'
 import { postgresQueries } from './introspect'
 import { DEFAULT_SCHEMA, postgresProfile, VERSIONS } from './profile'
 import { postgresTypes } from './types'
+import { postgresCarrier } from './carry'
+import { postgresWriter } from './write'
 
 export function postgres(version: string): Dialect {
   const profile = postgresProfile(version)
-  const write = standardWriter(profile)
+  const write = postgresWriter(profile)
   return {
     profile,
     types: postgresTypes,
     write,
     alter: postgresAlterer(write, Number(version)),
+    carry: postgresCarrier(write),
     introspect: postgresQueries,
+    // Texts of routines may name what is yet to come; bare names are of the schema that they were read in.
+    opening: (catalog) =>
+      FREE_KINDS.some((kind) => isCarried(kind) && objectsOf(catalog, kind).length > 0)
+        ? [`SET search_path TO ${DEFAULT_SCHEMA}`, 'SET check_function_bodies TO off']
+        : [],
     // Words of a person's own in a run name what a new session would.
     session: [`SET LOCAL search_path TO ${DEFAULT_SCHEMA}`]
   }

@@ -1,10 +1,20 @@
 // What PostgreSQL is, by version.
+import type { Lexis } from '../../sql'
 import type { EngineProfile } from '../dialect'
 import { mustQuote, reserved } from './words'
 
 export const VERSIONS = ['13', '14', '15', '16', '17', '18'] as const
 
 export const DEFAULT_SCHEMA = 'public'
+
+/** Manual, 4.1 Lexical Structure. */
+export const postgresLexis: Omit<Lexis, 'fold'> = {
+  nameQuotes: ['"'],
+  escapeText: true,
+  dollarText: true,
+  nestedComments: true,
+  bodies: 'rules'
+}
 
 export const postgresProfile = (version: string): EngineProfile => ({
   id: 'postgres',
@@ -20,8 +30,7 @@ export const postgresProfile = (version: string): EngineProfile => ({
     mustQuote,
     reserved
   },
-  // Manual, 4.1 Lexical Structure.
-  lexis: { nameQuotes: ['"'], escapeText: true, dollarText: true, nestedComments: true, bodies: 'rules' },
+  lexis: postgresLexis,
   reads: ['select', 'with', 'values', 'table', 'show', 'explain'],
   features: {
     transactionalDdl: true,

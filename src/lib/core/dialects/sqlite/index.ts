@@ -1,5 +1,5 @@
 import type { Dialect } from '../dialect'
-import { standardAlterer } from '../standard'
+import { standardAlterer, standardCarrier } from '../standard'
 import { sqliteQueries } from './introspect'
 import { sqliteProfile, VERSIONS } from './profile'
 import { sqliteRebuilder } from './rebuild'
@@ -14,6 +14,7 @@ export function sqlite(version: string): Dialect {
     types: sqliteTypes,
     write,
     alter: standardAlterer(write, profile.features),
+    carry: standardCarrier(write, { kinds: ['view', 'trigger'], comments: false }),
     rebuild: sqliteRebuilder(write),
     introspect: sqliteQueries
   }

@@ -1,8 +1,17 @@
 // Asks an SQLite database what it holds: its schema table keeps the statements that made it.
-import type { Catalog, Index, OpaqueObject, Table, UnreadObject } from '../../catalog'
+import {
+  addressOf,
+  type Catalog,
+  type Index,
+  type Ref,
+  type Table,
+  type Trigger,
+  type UnreadObject,
+  type View
+} from '../../catalog'
 import { namesIn } from '../../sql'
 import type { CatalogQueries } from '../dialect'
-import { asNamed, readIndex, readTable } from './read'
+import { asNamed, readIndex, readTable, readView } from './read'
 import { inSmall, sqliteLexis } from './lexis'
 
 const text = (value: unknown) => (typeof value === 'string' ? value : '')
@@ -38,32 +47,51 @@ export const sqliteQueries: CatalogQueries = {
       }))
       read.push({ ...table, indexes: own })
     }
-    const opaque = [...of('view'), ...of('trigger')].map((row): OpaqueObject => {
-      const [kind, name, owner] = [text(row['type']) as 'view' | 'trigger', text(row['name']), text(row['owner'])]
-      const names = namesIn(text(row['sql']), sqliteLexis)
+    const viewNames = of('view').map((row) => text(row['name']))
+    /** A conservative guess from the words of the statement. */
+    const refsOf = (own: string, sql: string): { readonly refs?: readonly Ref[] } => {
+      const names = namesIn(sql, sqliteLexis)
+      const named = (name: string) => name !== own && names.has(inSmall(name))
+      const refs = [
+        ...viewNames.filter(named).map((name) => addressOf('view', 'main', name)),
+        ...read
+          .filter((table) => named(table.name))
+          .flatMap((table) => [
+            addressOf('table', 'main', table.name),
+            ...table.columns
+              .filter((column) => names.has(inSmall(column.name)))
+              .map((column) => addressOf('column', 'main', table.name, column.name))
+          ])
+      ].map((to) => ({ to }))
+      return refs.length ? { refs } : {}
+    }
+    const triggersOf = (home: string): { readonly triggers?: readonly Trigger[] } => {
+      const own = of('trigger')
+        .filter((row) => text(row['owner']) === home)
+        .map((row): Trigger => {
+          const [name, definition] = [text(row['name']), text(row['sql'])]
+          return { name, definition, ...refsOf(name, definition) }
+        })
+      return own.length ? { triggers: own } : {}
+    }
+    const views = of('view').map((row): View => {
+      const name = text(row['name'])
       return {
-        kind,
         schema: 'main',
         name,
-        ...(kind === 'trigger' ? { table: owner } : {}),
-        definition: text(row['sql']),
-        // A conservative guess from the words of the statement.
-        uses: [...read, ...of('view').map((view) => ({ name: text(view['name']), columns: [] }))]
-          .filter((used) => used.name !== name && names.has(inSmall(used.name)))
-          .map((used) => ({
-            schema: 'main',
-            table: used.name,
-            columns: used.columns.filter((column) => names.has(inSmall(column.name))).map((column) => column.name)
-          }))
+        ...readView(text(row['sql'])),
+        ...refsOf(name, text(row['sql'])),
+        ...triggersOf(name)
       }
     })
+    const tables = read.map((table) => ({ ...table, ...triggersOf(table.name) }))
     return {
       engine: 'sqlite',
       defaultSchema: 'main',
       ...(server ? { serverVersion: text(server['version']) } : {}),
-      tables: withParentKeys(read),
+      tables: withParentKeys(tables),
       unread,
-      ...(opaque.length ? { opaque } : {})
+      ...(views.length ? { views } : {})
     }
   }
 }

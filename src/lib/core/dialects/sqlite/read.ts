@@ -91,6 +91,15 @@ interface Draft {
   unread: string[]
 }
 
+/** Reads a CREATE VIEW statement: the names of its columns, where they are said, and what it reads. */
+export function readView(sql: string): { readonly columns?: readonly string[]; readonly query: string } {
+  const cursor = new Cursor(sql, significant(sql))
+  while (!cursor.done && cursor.word() !== 'as' && cursor.word() !== '(') cursor.name()
+  const columns = cursor.word() === '(' ? cursor.names() : undefined
+  cursor.take('as')
+  return { ...(columns ? { columns } : {}), query: cursor.rest() }
+}
+
 /** Reads a CREATE TABLE statement. */
 export function readTable(name: string, sql: string): ReadTable {
   const cursor = new Cursor(sql, significant(sql))

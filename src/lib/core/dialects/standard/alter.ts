@@ -8,6 +8,7 @@ import {
   type CatalogObject,
   type Change,
   type Column,
+  type Constrained,
   type MemberKind,
   type Table
 } from '../../catalog'
@@ -15,12 +16,15 @@ import type { Alterer, Constraint, Features, Hazard, Preflight, StepDraft, Write
 
 export const hazard = (kind: Hazard['kind'], sentence: string): Hazard => ({ kind, sentence })
 
-export const created = (table: Table, object: CatalogObject): Change => ({
+export const created = (table: Table, object: InTable): Change => ({
   action: 'create',
   address: object.kind === 'table' ? tableAddress(object.value) : memberAddress(table, object.kind, object.value),
   object
 })
-export const dropped = (table: Table, object: CatalogObject): Change => ({
+/** A table, or what stands in one. */
+type InTable = Extract<CatalogObject, { readonly kind: 'table' | MemberKind }>
+
+export const dropped = (table: Table, object: InTable): Change => ({
   action: 'drop',
   address: created(table, object).address,
   object
@@ -68,6 +72,12 @@ export function preflight(question: string, from: string, where: string): Prefli
     count: `SELECT count(*) AS n FROM ${from} WHERE ${where}`,
     rows: `SELECT * FROM ${from} WHERE ${where}`
   }
+}
+
+/** A table without what is said of it, or stands in it, by statements of their own. */
+export function plainTable(table: Table): Table {
+  const others = ['comment', 'owner', 'rights', 'exclusions', 'triggers', 'policies', 'rules', 'partition']
+  return others.reduce((plain, property) => withProperty(plain, property, undefined), table)
 }
 
 interface Habits extends Pick<Features, 'foreignKeysInTable'> {
@@ -128,6 +138,8 @@ export function standardAlterer(write: Writer, features: Habits): Alterer {
         const test = preflight('Which rows break the rule?', of(table), `NOT (${constraint.value.expression})`)
         return step(statement, why, effect, [hazard('may fail', 'fails if a row breaks the rule')], test)
       }
+      case 'exclusion':
+        return step(statement, why, effect, [hazard('may fail', 'fails if two rows stand in each other’s way')])
       case 'foreignKey': {
         const fk = constraint.value
         const parent = write.table(fk.references.schema, fk.references.table)
@@ -152,7 +164,7 @@ export function standardAlterer(write: Writer, features: Habits): Alterer {
       .map((sql) => step(sql, `describes ${name}`, altered(table, kind, name, 'comment', from, to)))
 
   const addColumn: Alterer['addColumn'] = (table, column) => {
-    const { comment: text, ...bare } = column
+    const { comment: text, rights: _, ...bare } = column
     const needsValue =
       !column.nullable && column.default === undefined && !column.identity && column.generated === undefined
     return [
@@ -187,7 +199,10 @@ export function standardAlterer(write: Writer, features: Habits): Alterer {
   const addMember: Alterer['addMember'] = (table, kind, member) => {
     // The comment is a statement, and so a step, of its own.
     const { comment: text } = member
-    const constraint = { kind, value: withProperty(member, 'comment', undefined) } as CatalogObject
+    const constraint = { kind, value: withProperty(member, 'comment', undefined) } as Extract<
+      CatalogObject,
+      { readonly kind: Constrained }
+    >
     const steps: StepDraft[] = []
     if (constraint.kind === 'index') {
       const { value } = constraint
@@ -205,19 +220,18 @@ export function standardAlterer(write: Writer, features: Habits): Alterer {
           unique ? duplicates(table, columns, value.where) : undefined
         )
       )
-    } else if (constraint.kind !== 'table' && constraint.kind !== 'column')
-      steps.push(constraintStep(table, constraint))
+    } else steps.push(constraintStep(table, constraint))
     return text === undefined ? steps : [...steps, ...comment(table, kind, member.name, undefined, text)]
   }
 
   return {
     createTable: (table) => {
-      const { comment: text, ...bare } = table
+      const { comment: text } = table
       const made: Table = {
-        ...bare,
+        ...plainTable(table),
         foreignKeys: features.foreignKeysInTable ? table.foreignKeys.map(({ comment: _, ...fk }) => fk) : [],
         indexes: [],
-        columns: table.columns.map(({ comment: _, ...column }) => column),
+        columns: table.columns.map(({ comment: _, rights: _rights, ...column }) => column),
         uniques: table.uniques.map(({ comment: _, ...key }) => key),
         checks: table.checks.map(({ comment: _, ...check }) => check)
       }
@@ -258,6 +272,7 @@ export function standardAlterer(write: Writer, features: Habits): Alterer {
         ]
       )
     ],
+    alterTable: () => undefined,
     renameTable: (table, to) => [
       step(write.renameTable(table.schema, table.name, to), `renames the table, its rows stay`, {
         action: 'rename',
@@ -340,7 +355,7 @@ export function standardAlterer(write: Writer, features: Habits): Alterer {
     ],
     addMember,
     dropMember: (table, kind, member) => {
-      const object = { kind, value: member } as CatalogObject
+      const object = { kind, value: member } as InTable
       const statement =
         object.kind === 'index' ? write.dropIndex(table, object.value) : write.dropConstraint(table, member.name)
       return [step(statement, `removes the ${KIND_WORDS[kind]} ${member.name}`, dropped(table, object))]

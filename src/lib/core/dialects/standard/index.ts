@@ -1,4 +1,5 @@
-export { altered, computedAnew, created, dropped, hazard, preflight, standardAlterer, step } from './alter'
+export { altered, computedAnew, created, dropped, hazard, plainTable, preflight, standardAlterer, step } from './alter'
+export { altered as alteredThing, standardCarrier, viewStatement, type CarryHabits } from './carry'
 export { reshapes, rewriteHazards, writtenBeside } from './column'
 export { literal, standardWriter } from './write'
 export { oneOfAsText, tidyType } from './types'

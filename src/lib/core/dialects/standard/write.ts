@@ -1,6 +1,6 @@
 // The SQL standard's way (ISO/IEC 9075-2, chapters 11.3 to 11.40, from memory) to write catalogue objects.
 // An engine's writer takes these and replaces what its manual says otherwise.
-import type { Column, ForeignKey, Index, IndexPart, Key, MemberKind, Table } from '../../catalog'
+import type { Check, Column, Deferrable, ForeignKey, Index, IndexPart, Key, MemberKind, Table } from '../../catalog'
 import type { Fold } from '../../sql'
 import type { NeutralType } from '../../types'
 import type { Constraint, DefaultValue, EngineProfile, Writer } from '../dialect'
@@ -13,6 +13,20 @@ interface Habits {
   readonly text?: (value: string) => string
   /** Writes all that is said of a column where its table is made, or where it is added. */
   readonly column?: (column: Column) => string
+  /** What is said of how a column is stored, behind its type. */
+  readonly stored?: (column: Column) => string | undefined
+  /** How its numbers are counted. */
+  readonly counting?: (column: Column) => string
+  readonly keyColumns?: (key: Key) => string | undefined
+  readonly keyOptions?: (key: Key) => string | undefined
+  readonly periodColumns?: (fk: ForeignKey, columns: readonly string[]) => string | undefined
+  /** The columns that alone are emptied. */
+  readonly setsOnly?: (fk: ForeignKey) => string
+  /** That rows which are there need not fit, or none. */
+  readonly unchecked?: (constraint: ForeignKey | Check) => string | undefined
+  readonly indexOptions?: (index: Index) => string
+  /** What stands between CREATE and TABLE, and behind the columns. */
+  readonly around?: (table: Table) => { readonly before: string; readonly after: string }
 }
 
 /** `habits` are where the engine differs in a part that other parts are made of. */
@@ -40,7 +54,9 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
     [
       quote(column.name),
       column.type,
-      column.identity && `GENERATED ${column.identity.toUpperCase()} AS IDENTITY`,
+      column.collation && `COLLATE ${column.collation}`,
+      habits.stored?.(column),
+      column.identity && `GENERATED ${column.identity.toUpperCase()} AS IDENTITY${habits.counting?.(column) ?? ''}`,
       column.generated !== undefined &&
         `GENERATED ALWAYS AS (${column.generated}) ${column.virtual ? 'VIRTUAL' : 'STORED'}`,
       column.default !== undefined && `DEFAULT ${column.default}`,
@@ -51,19 +67,32 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
 
   const columnClause = habits.column ?? standardColumn
 
-  const keyClause = (word: string, key: Key) => `CONSTRAINT ${quote(key.name)} ${word} ${list(key.columns)}`
+  const deferral = (deferrable: Deferrable | undefined) => [
+    deferrable !== undefined && deferrable !== 'no' && 'DEFERRABLE',
+    deferrable === 'initially deferred' && 'INITIALLY DEFERRED'
+  ]
+  const joined = (parts: readonly (string | false | undefined)[]) => parts.filter((part) => part).join(' ')
+
+  const keyClause = (word: string, key: Key) =>
+    joined([
+      `CONSTRAINT ${quote(key.name)} ${word}`,
+      key.nullsAlike && 'NULLS NOT DISTINCT',
+      habits.keyColumns?.(key) ?? list(key.columns),
+      key.include !== undefined && `INCLUDE ${list(key.include)}`,
+      habits.keyOptions?.(key),
+      ...deferral(key.deferrable)
+    ])
 
   const foreignKeyClause = (fk: ForeignKey): string =>
-    [
-      `CONSTRAINT ${quote(fk.name)} FOREIGN KEY ${list(fk.columns)}`,
-      `REFERENCES ${table(fk.references.schema, fk.references.table)}${fk.references.columns.length && !fk.references.unnamed ? ` ${list(fk.references.columns)}` : ''}`,
-      fk.onDelete !== 'no action' && `ON DELETE ${fk.onDelete.toUpperCase()}`,
+    joined([
+      `CONSTRAINT ${quote(fk.name)} FOREIGN KEY ${habits.periodColumns?.(fk, fk.columns) ?? list(fk.columns)}`,
+      `REFERENCES ${table(fk.references.schema, fk.references.table)}${fk.references.columns.length && !fk.references.unnamed ? ` ${habits.periodColumns?.(fk, fk.references.columns) ?? list(fk.references.columns)}` : ''}`,
+      fk.match && `MATCH ${fk.match.toUpperCase()}`,
+      fk.onDelete !== 'no action' && `ON DELETE ${fk.onDelete.toUpperCase()}${habits.setsOnly?.(fk) ?? ''}`,
       fk.onUpdate !== 'no action' && `ON UPDATE ${fk.onUpdate.toUpperCase()}`,
-      fk.deferrable !== 'no' && 'DEFERRABLE',
-      fk.deferrable === 'initially deferred' && 'INITIALLY DEFERRED'
-    ]
-      .filter((part) => part)
-      .join(' ')
+      ...deferral(fk.deferrable),
+      habits.unchecked?.(fk)
+    ])
 
   const constraintClause = (constraint: Constraint): string => {
     switch (constraint.kind) {
@@ -72,15 +101,22 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
       case 'unique':
         return keyClause('UNIQUE', constraint.value)
       case 'check':
-        return `CONSTRAINT ${quote(constraint.value.name)} CHECK (${constraint.value.expression})`
+        return joined([
+          `CONSTRAINT ${quote(constraint.value.name)} CHECK (${constraint.value.expression})`,
+          habits.unchecked?.(constraint.value)
+        ])
       case 'foreignKey':
         return foreignKeyClause(constraint.value)
+      case 'exclusion':
+        return `CONSTRAINT ${quote(constraint.value.name)} ${constraint.value.definition}`
     }
   }
 
   const indexPart = (part: IndexPart): string =>
     (part.column === undefined ? `(${part.expression ?? ''})` : quote(part.column)) +
     (part.length === undefined ? '' : `(${part.length})`) +
+    (part.collation === undefined ? '' : ` COLLATE ${part.collation}`) +
+    (part.operators === undefined ? '' : ` ${part.operators}`) +
     (part.descending ? ' DESC' : '') +
     (part.nulls ? ` NULLS ${part.nulls.toUpperCase()}` : '')
 
@@ -91,12 +127,17 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
     unique: 'CONSTRAINT',
     foreignKey: 'CONSTRAINT',
     check: 'CONSTRAINT',
+    exclusion: 'CONSTRAINT',
+    trigger: 'TRIGGER',
+    policy: 'POLICY',
+    rule: 'RULE',
     index: 'INDEX'
   }
 
   return {
     quote,
     lexis: { ...profile.lexis, fold },
+    keywords: names.mustQuote,
     table,
     value: (value: DefaultValue, type: NeutralType) => {
       switch (value.kind) {
@@ -135,7 +176,9 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
         ...t.uniques.map((value) => constraintClause({ kind: 'unique', value })),
         ...t.checks.map((value) => constraintClause({ kind: 'check', value }))
       ]
-      return clauses.length ? `CREATE TABLE ${of(t)} (\n  ${clauses.join(',\n  ')}\n)` : `CREATE TABLE ${of(t)} ()`
+      const { before = '', after = '' } = habits.around?.(t) ?? {}
+      const what = `CREATE ${before}TABLE ${of(t)}`
+      return (clauses.length ? `${what} (\n  ${clauses.join(',\n  ')}\n)` : `${what} ()`) + after
     },
     constraint: constraintClause,
     dropTable: (schema, name, ifExists) =>
@@ -155,12 +198,10 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
       (index.method === undefined ? '' : ` USING ${index.method}`) +
       ` (${index.parts.map(indexPart).join(', ')})` +
       (index.include?.length ? ` INCLUDE ${list(index.include)}` : '') +
+      (index.nullsAlike ? ' NULLS NOT DISTINCT' : '') +
+      (habits.indexOptions?.(index) ?? '') +
       (index.where === undefined ? '' : ` WHERE ${index.where}`),
     dropIndex: (t, index) => `DROP INDEX ${table(t.schema, index.name)}`,
-    dropOpaque: ({ kind, schema, name, table: owner }) =>
-      kind === 'trigger' && features.triggersInTable
-        ? `DROP TRIGGER ${quote(name)} ON ${table(schema, owner ?? '')}`
-        : `DROP ${kind.toUpperCase()} ${table(schema, name)}`,
     comment: (t, on, words) => {
       if (!features.comments) return []
       const what =

@@ -2,7 +2,7 @@
 // transaction around DDL, no renaming of constraints, types of its own. Derive, write and plan are tested on it too, so that nothing in
 // them leans on one engine's habits.
 import type { Dialect, EngineProfile } from '../dialect'
-import { standardAlterer, standardWriter } from '../standard'
+import { standardAlterer, standardCarrier, standardWriter } from '../standard'
 import { testingTypes } from './types'
 
 const profile: EngineProfile = {
@@ -40,5 +40,11 @@ const profile: EngineProfile = {
 
 export function testingDialect(): Dialect {
   const write = standardWriter(profile)
-  return { profile, types: testingTypes, write, alter: standardAlterer(write, profile.features) }
+  return {
+    profile,
+    types: testingTypes,
+    write,
+    alter: standardAlterer(write, profile.features),
+    carry: standardCarrier(write, { kinds: [], comments: false })
+  }
 }

@@ -1,0 +1,119 @@
+// What stands on what: one graph of references over all that a catalogue holds.
+import type { CatalogObject } from './change'
+import { FREE_KINDS, isCarried, MEMBER_KINDS } from './kinds'
+import type { Address, Catalog, Column, ForeignKey, Kind, Ref, Sequence, Table, View } from './shapes'
+import { addressKey, addressOf, freeAddress, memberAddress, members, namesOf, objectsOf, tableAddress } from './walk'
+
+/** An object and where it stands. */
+export type Placed = CatalogObject & { readonly address: Address }
+
+/** What an object says itself that it stands on, and what follows from its shape. */
+export function refsOf(kind: Kind, object: object): readonly Ref[] {
+  const { refs = [] } = object as { readonly refs?: readonly Ref[] }
+  switch (kind) {
+    case 'foreignKey': {
+      const { schema, table } = (object as ForeignKey).references
+      return [{ to: addressOf('table', schema, table) }]
+    }
+    case 'table': {
+      const { inherits = [], partition } = object as Table
+      const parents = [...inherits, ...(partition ? [partition.of] : [])]
+      return [...parents.map((parent) => ({ to: tableAddress(parent) })), ...refs]
+    }
+    case 'sequence': {
+      const { ownedBy } = object as Sequence
+      if (!ownedBy) return refs
+      return [{ to: addressOf('column', ownedBy.schema, ownedBy.table, ownedBy.column), owned: true }, ...refs]
+    }
+    default:
+      return refs
+  }
+}
+
+/** All that a table stands on before its foreign keys: its parents, types, and what its defaults and conditions call. */
+export const refsOfTable = (table: Table): Ref[] => [
+  ...refsOf('table', table),
+  ...table.columns.flatMap((column: Column) => refsOf('column', column)),
+  ...table.checks.flatMap((check) => refsOf('check', check))
+]
+
+/** Every object that is carried: it stands by itself, or in a table or view by its own text. */
+export function carriedIn(catalog: Catalog): Placed[] {
+  const free = FREE_KINDS.filter(isCarried).flatMap((kind) =>
+    objectsOf(catalog, kind).map((value) => ({ kind, value, address: freeAddress(kind, value) }) as Placed)
+  )
+  const inside = (home: Table | View) =>
+    MEMBER_KINDS.filter(isCarried).flatMap((kind) =>
+      members(home, kind).map((value) => ({ kind, value, address: memberAddress(home, kind, value) }) as Placed)
+    )
+  return [...free, ...catalog.tables.flatMap(inside), ...(catalog.views ?? []).flatMap(inside)]
+}
+
+/** Part of a table or view: some of its columns, or all that it is. */
+export interface Ground {
+  readonly schema: string
+  readonly table: string
+  readonly columns?: readonly string[]
+}
+
+/** Who stands on what, among what is carried. */
+export class Graph {
+  readonly all: readonly Placed[]
+  private readonly users = new Map<string, Placed[]>()
+
+  constructor(catalog: Catalog) {
+    this.all = carriedIn(catalog)
+    for (const object of this.all) {
+      const places = new Set<string>()
+      for (const { to, owned } of refsOf(object.kind, object.value)) {
+        if (owned) continue
+        places.add(addressKey(to))
+        // Whoever names a column names its table.
+        const { schema, table } = namesOf(to)
+        if (to.path.length > 2) places.add(ground(schema, table))
+        else if (to.kind === 'table' || to.kind === 'view') places.add(ground(schema, table))
+      }
+      // What is in a table or view stands on it.
+      if (object.address.path.length > 2) {
+        const { schema, table } = namesOf(object.address)
+        places.add(ground(schema, table))
+      }
+      for (const place of places) {
+        const list = this.users.get(place)
+        if (list) list.push(object)
+        else this.users.set(place, [object])
+      }
+    }
+  }
+
+  /** What stands on an object. */
+  usersOf(address: Address): readonly Placed[] {
+    const { kind, schema, table } = namesOf(address)
+    return this.at(kind === 'table' || kind === 'view' ? ground(schema, table) : addressKey(address))
+  }
+
+  /** What stands on a table or view, or on some of its columns. */
+  usersOfGround({ schema, table, columns }: Ground): readonly Placed[] {
+    if (!columns) return this.at(ground(schema, table))
+    return columns.flatMap((column) => this.at(addressKey(addressOf('column', schema, table, column))))
+  }
+
+  /** Objects and all that stand on them, users before what they use. */
+  withUsers(objects: Iterable<Placed>): Placed[] {
+    const order: Placed[] = []
+    const seen = new Set<string>()
+    const visit = (object: Placed) => {
+      const key = addressKey(object.address)
+      if (seen.has(key)) return
+      seen.add(key)
+      for (const user of this.usersOf(object.address)) visit(user)
+      order.push(object)
+    }
+    for (const object of objects) visit(object)
+    return order
+  }
+
+  private at = (place: string): readonly Placed[] => this.users.get(place) ?? []
+}
+
+const ground = (schema: string, table: string) => JSON.stringify([schema, table])

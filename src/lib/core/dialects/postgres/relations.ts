@@ -1,0 +1,260 @@
+// Tables, and what holds their rows together, from rows of the system catalogues.
+import type {
+  Check,
+  Column,
+  Counting,
+  Exclusion,
+  ForeignKey,
+  Index,
+  IndexPart,
+  Key,
+  ReferentialAction,
+  Table
+} from '../../catalog'
+import type { RefsOf } from './refs'
+import { together } from './refs'
+import {
+  flag,
+  inner,
+  isTrue,
+  list,
+  optional,
+  optionsOf,
+  parameters,
+  rightsOf,
+  rowsOf,
+  sayings,
+  some,
+  str,
+  type Row
+} from './rows'
+import { canonicalType } from './types'
+
+const actions: Readonly<Record<string, ReferentialAction>> = {
+  a: 'no action',
+  r: 'restrict',
+  c: 'cascade',
+  n: 'set null',
+  d: 'set default'
+}
+
+interface Parts {
+  readonly columns: readonly Row[]
+  readonly constraints: readonly Row[]
+  readonly indexes: readonly Row[]
+  commentOf(row: Row): string | undefined
+  readonly refsOf: RefsOf
+}
+
+export function tableOf(row: Row, { columns, constraints, indexes, commentOf, refsOf }: Parts): Table {
+  const schema = str(row, 'schema')
+  const name = str(row, 'name')
+  const of = (type: string) => constraints.filter((c) => c['type'] === type)
+  const parents = rowsOf(row, 'parents').map((parent) => ({ schema: str(parent, 'schema'), name: str(parent, 'name') }))
+  const bound = optional(row, 'bound')
+  const [parent] = parents
+  const isPart = bound !== undefined && parent !== undefined
+  const [primary] = of('p').map(keyOf)
+  const exclusions = of('x').map((c): Exclusion => ({
+    name: str(c, 'name'),
+    definition: str(c, 'expression'),
+    ...some('comment', optional(c, 'comment')),
+    ...refsOf('pg_constraint', c['oid'])
+  }))
+  const clustered = [
+    ...indexes.filter((i) => isTrue(i, 'clustered')),
+    ...constraints.filter((c) => isTrue(inner(c, 'key') ?? {}, 'clustered'))
+  ]
+  const identifying = [
+    ...indexes.filter((i) => isTrue(i, 'identifies')),
+    ...constraints.filter((c) => isTrue(inner(c, 'key') ?? {}, 'identifies'))
+  ]
+  const [cluster, identity] = [clustered[0], identifying[0]]
+  const replica = { f: 'full', n: 'nothing' }[str(row, 'replica')]
+  return {
+    schema,
+    name,
+    ...sayings(row),
+    columns: columns.map((c) => columnOf(c, schema, name, commentOf(c), refsOf)),
+    ...some('primaryKey', primary),
+    uniques: of('u').map(keyOf),
+    foreignKeys: of('f')
+      .filter((c) => !isTrue(c, 'of_parent'))
+      .map(foreignKeyOf),
+    checks: of('c').map((c) => checkOf(c, refsOf)),
+    ...(exclusions.length ? { exclusions } : {}),
+    indexes: indexes.map((i) => indexOf(i, refsOf)),
+    ...(isPart ? { partition: { of: parent, bound } } : parents.length ? { inherits: parents } : {}),
+    ...optionsOf({
+      persistence: row['persistence'] === 'u' ? 'unlogged' : undefined,
+      'of type': optional(row, 'of_type'),
+      'partition by': optional(row, 'partition_by'),
+      tablespace: optional(row, 'tablespace'),
+      'access method': optional(row, 'method'),
+      'row security': isTrue(row, 'secured')
+        ? isTrue(row, 'forced')
+          ? 'forced'
+          : 'on'
+        : isTrue(row, 'forced')
+          ? 'forced, off'
+          : undefined,
+      'replica identity': replica ?? (identity ? `index ${str(identity, 'name')}` : undefined),
+      'cluster on': cluster && str(cluster, 'name'),
+      ...parameters(list(row, 'options')),
+      ...parameters(list(row, 'toast'), 'toast.')
+    })
+  }
+}
+
+/** "ALTER TABLE … SET STORAGE". */
+const STORAGE: Readonly<Record<string, string>> = { p: 'plain', e: 'external', m: 'main', x: 'extended' }
+
+function columnOf(row: Row, schema: string, table: string, comment: string | undefined, refsOf: RefsOf): Column {
+  const identity = str(row, 'identity')
+  const generated = str(row, 'generated')
+  const expression = optional(row, 'expression')
+  const compression = { p: 'pglz', l: 'lz4' }[str(row, 'compression')]
+  const counting = inner(row, 'counting')
+  const name = str(row, 'name')
+  return {
+    name,
+    type: canonicalType(str(row, 'type')),
+    nullable: row['required'] !== true,
+    ...(generated === '' ? some('default', expression) : some('generated', expression)),
+    ...(generated === 'v' ? { virtual: true as const } : {}),
+    ...(identity === '' ? {} : { identity: identity === 'a' ? ('always' as const) : ('by default' as const) }),
+    ...some('counting', counting && countingOfColumn(counting, schema, table, name)),
+    ...some('collation', optional(row, 'collation')),
+    ...some('comment', comment),
+    ...flag('inherited', isTrue(row, 'inherited')),
+    ...rightsOf(row),
+    ...optionsOf({
+      storage: STORAGE[str(row, 'storage')],
+      compression,
+      statistics: optional(row, 'statistics'),
+      ...parameters(list(row, 'options'))
+    }),
+    ...together(refsOf('pg_attrdef', row['preset']), refsOf('pg_class', row['id'], row['number']))
+  }
+}
+
+/** Counting that is not as the engine would do it by itself: manual, CREATE SEQUENCE. */
+export function countingOf(row: Row): Counting {
+  const type = str(row, 'type')
+  const down = str(row, 'increment').startsWith('-')
+  const [least, most] = limits[type] ?? ['', '']
+  const [min, max] = down ? [least, '-1'] : ['1', most]
+  const start = down ? str(row, 'max') : str(row, 'min')
+  const unless = (key: 'start' | 'increment' | 'min' | 'max' | 'cache', usual: string) =>
+    str(row, key) === usual ? {} : { [key]: str(row, key) }
+  return {
+    ...unless('start', start),
+    ...unless('increment', '1'),
+    ...unless('min', min),
+    ...unless('max', max),
+    ...unless('cache', '1'),
+    ...flag('cycle', isTrue(row, 'cycle'))
+  }
+}
+
+const limits: Readonly<Record<string, readonly [string, string]>> = {
+  smallint: ['-32768', '32767'],
+  integer: ['-2147483648', '2147483647'],
+  bigint: ['-9223372036854775808', '9223372036854775807']
+}
+
+function countingOfColumn(row: Row, schema: string, table: string, column: string): Counting | undefined {
+  const usual = `${table}_${column}_seq`
+  const named = str(row, 'name') === usual && str(row, 'schema') === schema ? {} : { name: str(row, 'name') }
+  const counting = { ...countingOf(row), ...named }
+  return Object.keys(counting).length ? counting : undefined
+}
+
+const deferrableOf = (row: Row) =>
+  row['deferred'] === true ? 'initially deferred' : row['deferrable'] === true ? 'deferrable' : 'no'
+
+function keyOf(row: Row): Key {
+  const index = inner(row, 'key') ?? {}
+  const include = list(index, 'include')
+  const deferrable = deferrableOf(row)
+  return {
+    name: str(row, 'name'),
+    columns: list(row, 'columns'),
+    ...(include.length ? { include } : {}),
+    ...flag('nullsAlike', isTrue(index, 'nulls')),
+    ...(deferrable === 'no' ? {} : { deferrable }),
+    ...optionsOf({
+      'without overlaps': isTrue(row, 'period') ? 'yes' : undefined,
+      'comment on index': optional(index, 'comment'),
+      tablespace: optional(index, 'tablespace'),
+      ...parameters(list(index, 'options'))
+    }),
+    ...some('comment', optional(row, 'comment'))
+  }
+}
+
+const foreignKeyOf = (row: Row): ForeignKey => ({
+  name: str(row, 'name'),
+  columns: list(row, 'columns'),
+  references: { schema: str(row, 'parent_schema'), table: str(row, 'parent'), columns: list(row, 'parent_columns') },
+  onDelete: actions[str(row, 'on_delete')] ?? 'no action',
+  onUpdate: actions[str(row, 'on_update')] ?? 'no action',
+  deferrable: deferrableOf(row),
+  ...(row['match'] === 'f' ? { match: 'full' as const } : {}),
+  ...optionsOf({
+    'not valid': row['valid'] === false && row['enforced'] !== 'false' ? 'yes' : undefined,
+    'not enforced': row['enforced'] === 'false' ? 'yes' : undefined,
+    'set only': list(row, 'sets').length ? JSON.stringify(list(row, 'sets')) : undefined,
+    'with period': isTrue(row, 'period') ? 'yes' : undefined
+  }),
+  ...some('comment', optional(row, 'comment'))
+})
+
+const checkOf = (row: Row, refsOf: RefsOf): Check => ({
+  name: str(row, 'name'),
+  expression: str(row, 'expression'),
+  ...flag('inherited', isTrue(row, 'inherited')),
+  ...optionsOf({
+    'not valid': row['valid'] === false && row['enforced'] !== 'false' ? 'yes' : undefined,
+    'not enforced': row['enforced'] === 'false' ? 'yes' : undefined,
+    'no inherit': isTrue(row, 'alone') ? 'yes' : undefined
+  }),
+  ...some('comment', optional(row, 'comment')),
+  ...refsOf('pg_constraint', row['oid'])
+})
+
+export function indexOf(row: Row, refsOf: RefsOf): Index {
+  const all = rowsOf(row, 'parts')
+  const keys = Number(row['keys'])
+  const method = str(row, 'method')
+  const include = all.slice(keys).map((part) => str(part, 'column'))
+  return {
+    name: str(row, 'name'),
+    unique: row['unique'] === true,
+    parts: all.slice(0, keys).map(partOf),
+    ...(include.length ? { include } : {}),
+    ...some('where', optional(row, 'condition')),
+    ...(method === 'btree' ? {} : { method }),
+    ...flag('nullsAlike', isTrue(row, 'nulls')),
+    ...optionsOf({ tablespace: optional(row, 'tablespace'), ...parameters(list(row, 'options')) }),
+    ...some('comment', optional(row, 'comment')),
+    ...refsOf('pg_class', row['oid'])
+  }
+}
+
+function partOf(part: Row): IndexPart {
+  // Manual, 52.26 pg_index: bit 1 of an option is DESC, bit 2 is NULLS FIRST; descending parts have them first.
+  const options = Number(part['options'] ?? 0)
+  const descending = (options & 1) === 1
+  const first = (options & 2) === 2
+  const column = optional(part, 'column')
+  const operators = optional(part, 'operators')
+  const home = optional(part, 'operators_schema')
+  return {
+    ...(column === undefined ? { expression: str(part, 'expression').replace(/^\((.*)\)$/s, '$1') } : { column }),
+    descending,
+    ...(first === descending ? {} : { nulls: first ? ('first' as const) : ('last' as const) }),
+    ...some('collation', optional(part, 'collation')),
+    ...some('operators', operators === undefined || home === undefined ? operators : `${home}.${operators}`)
+  }
+}
