@@ -212,9 +212,6 @@ function shownBy(
   return written === 'begun' ? 'unknown' : 'to do'
 }
 
-const stepsOf = (migration: Migration, group: Group): Step[] =>
-  migration.steps.filter((step) => step.group === group.id)
-
 /** What differs between the database and what the plan takes it to be, once what is done is done. */
 function foreign(migration: Migration, live: Catalog, done: ReadonlySet<number>, dialect: Dialect): Change[] {
   const expected = migration.steps

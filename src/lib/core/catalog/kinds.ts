@@ -89,14 +89,14 @@ export const INNER: { readonly [K in MemberKind]: KindRow & { readonly inView?: 
     list: 'primaryKey',
     single: true,
     designed: true,
-    properties: ['columns', 'include', 'deferrable', 'options', 'comment']
+    properties: ['columns', 'parts', 'include', 'deferrable', 'options', 'comment']
   },
   unique: {
     word: 'unique rule',
     many: 'unique rules',
     list: 'uniques',
     designed: true,
-    properties: ['columns', 'include', 'nullsAlike', 'deferrable', 'options', 'comment']
+    properties: ['columns', 'parts', 'include', 'nullsAlike', 'deferrable', 'options', 'comment']
   },
   foreignKey: {
     word: 'foreign key',

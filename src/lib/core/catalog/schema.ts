@@ -48,6 +48,7 @@ const key = v.strictObject({
   ...held,
   columns: names,
   include: v.exactOptional(v.array(name)),
+  parts: v.exactOptional(v.array(v.strictObject({ collation: maybe, descending: yes }))),
   nullsAlike: yes,
   deferrable: v.exactOptional(v.picklist(['deferrable', 'initially deferred'])),
   options
@@ -122,6 +123,7 @@ const table = v.strictObject({
   inherits: v.exactOptional(v.array(relation)),
   partition: v.exactOptional(v.strictObject({ of: relation, bound: text })),
   module: maybe,
+  written: maybe,
   options
 }) satisfies v.GenericSchema<unknown, shapes.Table>
 

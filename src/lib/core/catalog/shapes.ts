@@ -185,6 +185,8 @@ export interface Table extends Owned {
   readonly partition?: { readonly of: Relation; readonly bound: string }
   /** What keeps its rows, in the engine's words, where that is not the engine itself. */
   readonly module?: string
+  /** The statement that made it, as somebody wrote it: it makes it again, for as long as it says the same. */
+  readonly written?: string
   readonly options?: Options
 }
 
@@ -245,6 +247,8 @@ export interface Column extends Held, Referring {
 export interface Key extends Held {
   readonly columns: readonly string[]
   readonly include?: readonly string[]
+  /** How the columns are compared and ordered, each in its place, where that is said of them in the key. */
+  readonly parts?: readonly { readonly collation?: string; readonly descending?: true }[]
   /** Two rows without a value are alike. */
   readonly nullsAlike?: true
   readonly deferrable?: Exclude<Deferrable, 'no'>

@@ -1,2 +1,2 @@
 export { constraintName, databaseName, join, linkColumnName, wordsOf, type NamingRules } from './database-name'
-export { nameLength, shorten, type LengthUnit } from './shorten'
+export { hash, nameLength, shorten, type LengthUnit } from './shorten'

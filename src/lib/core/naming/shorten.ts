@@ -26,7 +26,7 @@ export function shorten(name: string, limit: number, unit: LengthUnit): string {
 }
 
 /** FNV-1a, 32 bits, over UTF-8, as seven letters and digits. */
-function hash(text: string): string {
+export function hash(text: string): string {
   let h = 0x811c9dc5
   for (const byte of encoder.encode(text)) h = Math.imul(h ^ byte, 0x01000193)
   return (h >>> 0).toString(36).padStart(7, '0')

@@ -10,7 +10,6 @@ import {
   inTable,
   inversePairs,
   isCarried,
-  isConstrained,
   isFree,
   memberAddress,
   members,

@@ -11,7 +11,7 @@ import {
 } from '../../catalog'
 import { namesIn } from '../../sql'
 import type { CatalogQueries } from '../dialect'
-import { asNamed, readIndex, readTable, readView } from './read'
+import { asNamed, moduleOf, readIndex, readTable, readView } from './read'
 import { inSmall, sqliteLexis } from './lexis'
 
 const text = (value: unknown) => (typeof value === 'string' ? value : '')
@@ -22,23 +22,26 @@ export const sqliteQueries: CatalogQueries = {
     const rows = await query(
       `SELECT type, name, tbl_name AS owner, sql FROM sqlite_master WHERE name NOT LIKE 'sqlite\\_%' ESCAPE '\\' ORDER BY name`
     )
-    const unread: UnreadObject[] = []
     const of = (type: string) => rows.filter((row) => row['type'] === type && row['sql'] !== null)
+    const shadows = new Set(of('table').flatMap((row) => shadowsOf(text(row['name']), text(row['sql']))))
+    const unread: UnreadObject[] = []
     const indexes = new Map<string, Index[]>()
     for (const row of of('index')) {
-      const { index, unread: left } = readIndex(text(row['name']), text(row['sql']))
-      unread.push(...left.map((kind) => ({ kind, name: index.name })))
+      const index = readIndex(text(row['name']), text(row['sql']))
       indexes.set(text(row['owner']), [...(indexes.get(text(row['owner'])) ?? []), index])
     }
     const read: Table[] = []
     for (const row of of('table')) {
       const name = text(row['name'])
-      if (/^create\s+virtual/i.test(text(row['sql']))) {
-        unread.push({ kind: 'virtual table', name })
+      // "The Virtual Table Mechanism": tables of the module's own come and go with it.
+      if (shadows.has(name)) continue
+      const module = moduleOf(text(row['sql']))
+      if (module !== undefined) {
+        read.push({ schema: 'main', name, columns: [], uniques: [], foreignKeys: [], checks: [], indexes: [], module })
         continue
       }
       const { table, unread: left } = readTable(name, text(row['sql']))
-      unread.push(...left.map((kind) => ({ kind, name })))
+      unread.push(...left.map((kind) => ({ kind, name, of: addressOf('table', 'main', name) })))
       const spelled = (column: string | undefined) =>
         column === undefined ? {} : { column: asNamed(column, table.columns) }
       const own = (indexes.get(name) ?? []).map((index) => ({
@@ -94,6 +97,24 @@ export const sqliteQueries: CatalogQueries = {
       ...(views.length ? { views } : {})
     }
   }
+}
+
+/**
+ * The tables that a module makes for itself: "FTS5", 4.5; "FTS3 and FTS4", 9; "The SQLite R*Tree Module", 2. Asked of the
+ * engine they are told only where the module is at hand.
+ */
+const SHADOWS: Readonly<Record<string, readonly string[]>> = {
+  fts5: ['data', 'idx', 'content', 'docsize', 'config'],
+  fts4: ['content', 'segments', 'segdir', 'docsize', 'stat'],
+  fts3: ['content', 'segments', 'segdir'],
+  rtree: ['node', 'rowid', 'parent'],
+  rtree_i32: ['node', 'rowid', 'parent'],
+  geopoly: ['node', 'rowid', 'parent']
+}
+
+function shadowsOf(name: string, sql: string): string[] {
+  const module = /^\w+/.exec(moduleOf(sql) ?? '')?.[0].toLowerCase() ?? ''
+  return (SHADOWS[module] ?? []).map((suffix) => `${name}_${suffix}`)
 }
 
 /** A foreign key that names no columns goes to its parent's primary key. Names are compared without case. */

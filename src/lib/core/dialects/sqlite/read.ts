@@ -1,6 +1,7 @@
 // Reads what SQLite keeps of a table: the text of its CREATE TABLE ("The Schema Table", sqlite.org/schematab.html). No
 // pragma tells the names of constraints or the conditions of checks, so the text itself is read.
-import type { Check, Column, ForeignKey, Index, IndexPart, Key, ReferentialAction, Table } from '../../catalog'
+import type { Check, Column, ForeignKey, Index, IndexPart, Key, Options, ReferentialAction, Table } from '../../catalog'
+import { hash } from '../../naming'
 import { nameOf, significant as tokensOf, textOf, type Lexis, type Token } from '../../sql'
 import { tidyType } from '../standard'
 import { inSmall, sqliteLexis } from './lexis'
@@ -89,6 +90,17 @@ interface Draft {
   checks: Check[]
   foreignKeys: ForeignKey[]
   unread: string[]
+  readonly names: Set<string>
+  /** The key is said beside its column, and to descend. */
+  inlineDescending?: true
+}
+
+/** What keeps a virtual table, with what it is told; nothing for any other table. */
+export function moduleOf(sql: string): string | undefined {
+  const cursor = new Cursor(sql, significant(sql))
+  if (!cursor.take('create', 'virtual', 'table')) return undefined
+  while (!cursor.done && !cursor.take('using')) cursor.name()
+  return cursor.rest()
 }
 
 /** Reads a CREATE VIEW statement: the names of its columns, where they are said, and what it reads. */
@@ -104,34 +116,43 @@ export function readView(sql: string): { readonly columns?: readonly string[]; r
 export function readTable(name: string, sql: string): ReadTable {
   const cursor = new Cursor(sql, significant(sql))
   while (!cursor.done && cursor.word() !== '(') cursor.name()
-  const draft: Draft = { columns: [], uniques: [], checks: [], foreignKeys: [], unread: [] }
+  const draft: Draft = { columns: [], uniques: [], checks: [], foreignKeys: [], unread: [], names: new Set() }
   for (const part of splitList(cursor.inside())) {
     const item = new Cursor(part, significant(part))
     if (/^(constraint|primary|unique|check|foreign)$/.test(item.word())) readConstraints(item, draft)
     else readColumn(item, draft)
   }
+  const options: Record<string, string> = {}
   while (!cursor.done) {
-    const option = cursor.next().toLowerCase()
-    if (option === 'without' || option === 'strict')
-      draft.unread.push(`${option === 'without' ? 'WITHOUT ROWID' : 'STRICT'} of table`)
+    if (cursor.take('without', 'rowid')) options['without rowid'] = 'yes'
+    else if (cursor.take('strict')) options['strict'] = 'yes'
+    else {
+      const word = cursor.next()
+      if (word !== ',') draft.unread.push(`${word} of table`)
+    }
   }
   const { primaryKey, uniques, foreignKeys } = ownSpelling(draft)
   const key = new Set(primaryKey?.columns ?? [])
   const [only] = draft.columns.filter((column) => key.has(column.name))
-  // "ROWIDs and the INTEGER PRIMARY KEY": such a column is never empty.
-  const isRowId = (column: Column) => key.size === 1 && column === only && column.type === 'integer'
+  // "ROWIDs and the INTEGER PRIMARY KEY": such a column is never empty, but for a key said to descend beside its column.
+  const isRowId = (column: Column) =>
+    key.size === 1 && column === only && column.type === 'integer' && draft.inlineDescending !== true
+  // "Clustered Indexes and the WITHOUT ROWID Optimization", 2: NOT NULL is enforced on the key of such a table.
+  const isFilled = (column: Column) => (options['without rowid'] === undefined ? isRowId(column) : key.has(column.name))
   return {
     table: {
       schema: 'main',
       name,
       columns: draft.columns.map((column) =>
-        isRowId(column) && column.nullable ? { ...column, nullable: false, neverEmpty: true } : column
+        isFilled(column) && column.nullable ? { ...column, nullable: false, neverEmpty: true } : column
       ),
       ...(primaryKey ? { primaryKey } : {}),
       uniques,
       foreignKeys,
       checks: draft.checks,
-      indexes: []
+      indexes: [],
+      ...(Object.keys(options).length ? { options } : {}),
+      written: sql
     },
     unread: draft.unread
   }
@@ -143,7 +164,7 @@ function ownSpelling({
   primaryKey,
   uniques,
   foreignKeys
-}: Draft): Omit<Draft, 'columns' | 'checks' | 'unread'> {
+}: Draft): Pick<Draft, 'primaryKey' | 'uniques' | 'foreignKeys'> {
   const spelled = <T extends { readonly columns: readonly string[] }>(key: T): T => ({
     ...key,
     columns: key.columns.map((name) => asNamed(name, columns))
@@ -159,28 +180,63 @@ function ownSpelling({
 export const asNamed = (name: string, objects: readonly { readonly name: string }[]): string =>
   objects.find((object) => inSmall(object.name) === inSmall(name))?.name ?? name
 
-/** A name for a constraint that was given none, the same each time it is read. */
-const unnamed = (draft: Draft) =>
-  `unnamed_${1 + draft.uniques.length + draft.checks.length + draft.foreignKeys.length + (draft.primaryKey ? 1 : 0)}`
+/** A name for a constraint that was given none: made of what it says, so that it is the same wherever it stands. */
+function unnamed(draft: Draft, ...says: readonly unknown[]): string {
+  const base = `${UNNAMED}${hash(JSON.stringify(says))}`
+  let name = base
+  for (let n = 2; draft.names.has(name); n++) name = `${base}_${n}`
+  draft.names.add(name)
+  return name
+}
+
+const UNNAMED = 'unnamed_'
+/** Whether a constraint has a name only here. */
+export const isUnnamed = (name: string): boolean => new RegExp(`^${UNNAMED}[0-9a-z]{7}(_\\d+)?$`).test(name)
 
 /** SQLite’s grammar needs no comma between the constraints of a table: tconscomma in its src/parse.y, from memory. */
 function readConstraints(item: Cursor, draft: Draft) {
   while (!item.done) {
-    const name = item.take('constraint') ? item.name() : unnamed(draft)
-    if (item.take('primary', 'key')) draft.primaryKey = { name, columns: plainNames(item) }
-    else if (item.take('unique')) draft.uniques.push({ name, columns: plainNames(item) })
-    else if (item.take('check')) draft.checks.push({ name, expression: item.inside() })
-    else if (item.take('foreign', 'key')) draft.foreignKeys.push(references(item, name, item.names()))
+    const label = item.take('constraint') ? item.name() : undefined
+    if (item.take('primary', 'key')) {
+      const key = { ...keyColumns(item), ...conflict(item) }
+      draft.primaryKey = { name: label ?? unnamed(draft, 'primary key'), ...key }
+    } else if (item.take('unique')) {
+      const key = { ...keyColumns(item), ...conflict(item) }
+      draft.uniques.push({ name: label ?? unnamed(draft, 'unique', key.columns.map(inSmall)), ...key })
+    } else if (item.take('check')) {
+      const expression = item.inside()
+      // "CHECK constraints": ON CONFLICT is read and means nothing there.
+      conflict(item)
+      draft.checks.push({ name: label ?? unnamed(draft, 'check', expression), expression })
+    } else if (item.take('foreign', 'key')) draft.foreignKeys.push(references(item, draft, label, item.names()))
     else draft.unread.push(`${item.next()} of table`)
-    conflict(item, draft, name)
   }
 }
 
-/** Columns of a key, without the order or collation that may stand beside them. */
-const plainNames = (item: Cursor) => item.names()
+/** Columns of a key, with the order or collation that may stand beside them. */
+function keyColumns(item: Cursor): Pick<Key, 'columns' | 'parts'> {
+  const found = splitList(item.inside()).map((text) => {
+    const cursor = new Cursor(text, significant(text))
+    const name = cursor.name()
+    const collation = cursor.take('collate') ? cursor.name().toUpperCase() : undefined
+    const descending = cursor.take('desc')
+    return {
+      name,
+      part: { ...(collation === undefined ? {} : { collation }), ...(descending ? { descending: true as const } : {}) }
+    }
+  })
+  const parts = found.map(({ part }) => part)
+  return {
+    columns: found.map(({ name }) => name),
+    ...(parts.some((part) => Object.keys(part).length > 0) ? { parts } : {})
+  }
+}
 
-function conflict(item: Cursor, draft: Draft, what: string) {
-  if (item.take('on', 'conflict')) draft.unread.push(`ON CONFLICT ${item.next()} of ${what}`)
+/** What is done with a row that breaks a rule, where that is said. */
+function conflict(item: Cursor, what = 'on conflict'): { readonly options?: Options } {
+  if (!item.take('on', 'conflict')) return {}
+  const how = item.next().toLowerCase()
+  return how === 'abort' ? {} : { options: { [what]: how } }
 }
 
 function readColumn(item: Cursor, draft: Draft) {
@@ -192,26 +248,35 @@ function readColumn(item: Cursor, draft: Draft) {
   let column: Column = { name, type: tidyType(type), nullable: true }
   while (!item.done) {
     const label = item.take('constraint') ? item.name() : undefined
-    const called = () => label ?? unnamed(draft)
     if (item.take('primary', 'key')) {
-      draft.primaryKey = { name: called(), columns: [name] }
-      if (item.take('desc')) draft.unread.push(`descending key of column ${name}`)
+      const descending = item.take('desc')
       item.take('asc')
-      conflict(item, draft, name)
+      if (descending) draft.inlineDescending = true
+      draft.primaryKey = {
+        name: label ?? unnamed(draft, 'primary key'),
+        columns: [name],
+        ...(descending ? { parts: [{ descending: true }] } : {}),
+        ...conflict(item)
+      }
       if (item.take('autoincrement')) column = { ...column, identity: 'by default' }
-    } else if (item.take('not', 'null')) {
-      column = { ...column, nullable: false }
-      conflict(item, draft, name)
-    } else if (item.take('null')) continue
+    } else if (item.take('not', 'null'))
+      column = { ...column, nullable: false, ...conflict(item, 'not null on conflict') }
+    else if (item.take('null')) conflict(item)
     else if (item.take('unique')) {
-      draft.uniques.push({ name: called(), columns: [name] })
-      conflict(item, draft, name)
-    } else if (item.take('check')) draft.checks.push({ name: called(), expression: item.inside() })
-    else if (item.take('default')) column = { ...column, default: readDefault(item) }
+      draft.uniques.push({
+        name: label ?? unnamed(draft, 'unique', [inSmall(name)]),
+        columns: [name],
+        ...conflict(item)
+      })
+    } else if (item.take('check')) {
+      const expression = item.inside()
+      conflict(item)
+      draft.checks.push({ name: label ?? unnamed(draft, 'check', expression), expression })
+    } else if (item.take('default')) column = { ...column, default: readDefault(item) }
     else if (item.take('collate')) {
       const collation = item.name().toUpperCase()
       if (collation !== 'BINARY') column = { ...column, collation }
-    } else if (item.word() === 'references') draft.foreignKeys.push(references(item, called(), [name]))
+    } else if (item.word() === 'references') draft.foreignKeys.push(references(item, draft, label, [name]))
     else if (item.take('generated', 'always', 'as') || item.take('as')) {
       const generated = item.inside()
       if (item.take('stored')) column = { ...column, generated }
@@ -235,7 +300,7 @@ function readDefault(item: Cursor): string {
     : item.next()
 }
 
-function references(item: Cursor, name: string, columns: string[]): ForeignKey {
+function references(item: Cursor, draft: Draft, label: string | undefined, columns: string[]): ForeignKey {
   item.take('references')
   const table = item.name()
   const keys = item.word() === '(' ? item.names() : []
@@ -253,8 +318,10 @@ function references(item: Cursor, name: string, columns: string[]): ForeignKey {
       deferrable = 'deferrable'
       if (item.take('initially', 'deferred')) deferrable = 'initially deferred'
       else item.take('initially', 'immediate')
-    } else
+    } else {
+      const name = label ?? unnamed(draft, 'foreign key', columns.map(inSmall), inSmall(table), keys.map(inSmall))
       return { name, columns, references: { schema: 'main', table, columns: keys }, onDelete, onUpdate, deferrable }
+    }
   }
 }
 
@@ -265,9 +332,8 @@ function action(item: Cursor): ReferentialAction {
 }
 
 /** Reads a CREATE INDEX statement. */
-export function readIndex(name: string, sql: string): { readonly index: Index; readonly unread: readonly string[] } {
+export function readIndex(name: string, sql: string): Index {
   const cursor = new Cursor(sql, significant(sql))
-  const unread: string[] = []
   let unique = false
   while (!cursor.done && cursor.word() !== 'on') unique = cursor.next().toLowerCase() === 'unique' || unique
   while (!cursor.done && cursor.word() !== '(') cursor.name()
@@ -278,14 +344,18 @@ export function readIndex(name: string, sql: string): { readonly index: Index; r
     const end = last === 'desc' || last === 'asc' ? (tokens.at(-1)?.at ?? text.length) : text.length
     const body = text.slice(0, end).trim()
     const inner = significant(body)
-    if (inner[1]?.text.toLowerCase() === 'collate') unread.push(`collation ${inner[2]?.text ?? ''} of index`)
-    const plain = inner.length === 1 || inner[1]?.text.toLowerCase() === 'collate'
-    return plain
-      ? { column: new Cursor(body, inner).name(), descending }
-      : { expression: withoutParentheses(body), descending }
+    // What is sorted by another collation than its column says so last.
+    const at = inner.length - 2
+    const named = at > 0 && inner[at]?.text.toLowerCase() === 'collate' ? inner[at + 1] : undefined
+    const own = named ? inner.slice(0, at) : inner
+    const collated = named ? { collation: (nameOf(named, lexis) ?? named.text).toUpperCase() } : {}
+    const what = named ? body.slice(0, inner[at]?.at).trim() : body
+    return own.length === 1 && own[0] && nameOf(own[0], lexis) !== undefined
+      ? { column: new Cursor(what, own).name(), descending, ...collated }
+      : { expression: withoutParentheses(what), descending, ...collated }
   })
   const where = cursor.take('where') ? cursor.rest() : undefined
-  return { index: { name, unique, parts, ...(where === undefined ? {} : { where }) }, unread }
+  return { name, unique, parts, ...(where === undefined ? {} : { where }) }
 }
 
 function withoutParentheses(text: string): string {

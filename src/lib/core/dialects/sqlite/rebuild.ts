@@ -30,6 +30,7 @@ export function sqliteRebuilder(write: Writer): Rebuilder {
   return {
     inPlace: (table, change) => inPlace(table, change, write),
     steps: (from, to, names) => {
+      if (from.module !== undefined || to.module !== undefined) return anew(from, to, write)
       const away: Table = { ...to, name: names.temporary }
       const copied = to.columns.filter(
         (c) => c.generated === undefined && from.columns.some((old) => old.name === c.name)
@@ -63,6 +64,17 @@ export function sqliteRebuilder(write: Writer): Rebuilder {
     }
   }
 }
+
+/** What a module keeps cannot be copied by us: it is made anew. */
+const anew = (from: Table, to: Table, write: Writer): StepDraft[] => [
+  draft(write.dropTable(from.schema, from.name, false), `removes the old ${to.name}`, {
+    hazards: [
+      hazard('loses data', `what ${from.name} holds goes with it`),
+      hazard('cannot be undone', 'the way back makes it again, empty')
+    ]
+  }),
+  draft(write.createTable(to), `makes ${to.name} as it is wanted`)
+]
 
 /** Changes that ALTER TABLE can make: "ALTER TABLE ADD COLUMN" and "ALTER TABLE DROP COLUMN" say when. */
 function inPlace(table: Table, change: Change, write: Writer): boolean {
@@ -98,7 +110,8 @@ function copy(from: Table, to: Table, copied: readonly Column[], quote: (name: s
 /** The column that is the row's own number: "ROWIDs and the INTEGER PRIMARY KEY" (sqlite.org/lang_createtable.html#rowid). */
 function rowIdOf(table: Table): Column | undefined {
   const key = table.primaryKey?.columns
-  return key?.length === 1 ? table.columns.find((c) => c.name === key[0] && c.type === 'integer') : undefined
+  if (key?.length !== 1 || table.options?.['without rowid'] !== undefined) return undefined
+  return table.columns.find((c) => c.name === key[0] && c.type === 'integer')
 }
 
 function losses(from: Table, to: Table): Hazard[] {
