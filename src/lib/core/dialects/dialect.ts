@@ -177,6 +177,9 @@ export interface Preflight {
   readonly rows: string
 }
 
+/** The option of a table that a virtual one makes for itself: that one's name. */
+export const MADE_BY = 'made by'
+
 /** One statement and what it does to the catalogue. The plan turns drafts into steps. */
 export interface StepDraft {
   readonly statement: string

@@ -42,4 +42,5 @@ export const sameName = (kind: Address['kind'], a: string, b: string, dialect: D
   nameKey(kind, a, dialect) === nameKey(kind, b, dialect)
 
 export { printScript, printStatement } from './print'
+export { MADE_BY } from './dialect'
 export type * from './dialect'

@@ -241,7 +241,8 @@ function planInPlace(
   for (const drafts of putBack(carried.late, back)) builder.add(drafts)
   for (const change of carried.altersLate) builder.make(change)
   builder.add(rightsLeft(to.tables, state, dialect))
-  builder.add(carried.last.flatMap((object) => dialect.carry.drop(object)))
+  // A sequence may have gone with its table by then.
+  builder.add(carried.last.filter(({ address }) => state.find(address)).flatMap((object) => dialect.carry.drop(object)))
 }
 
 /** Schemas that tables come to be in, where they are no objects of their own. */

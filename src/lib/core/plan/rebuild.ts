@@ -19,7 +19,7 @@ import {
   type Table
 } from '../catalog'
 import { difference } from '../compare'
-import { nameKey, type Dialect, type Rebuilder, type RebuildNames, type StepDraft } from '../dialects'
+import { MADE_BY, nameKey, type Dialect, type Rebuilder, type RebuildNames, type StepDraft } from '../dialects'
 import type { Builder } from './builder'
 import { renameNames } from '../sql'
 import { emit } from './emit'
@@ -116,8 +116,9 @@ export function planByRebuilding({ live, to, changes, renames, rebuild, builder 
     })
     builder.add(takeAway(carried.away, dialect))
     after(builder)
+    for (const table of made)
+      if (!isMadeBy(table, made)) builder.add(withOwn(dialect.alter.createTable(table), table, made, 'create'))
     for (const table of made) {
-      builder.add(dialect.alter.createTable(table))
       for (const index of table.indexes) builder.add(dialect.alter.addMember(table, 'index', index).map(withoutRisk))
     }
     for (const pair of again) {
@@ -139,9 +140,11 @@ export function planByRebuilding({ live, to, changes, renames, rebuild, builder 
       }
     // Tables that go may name each other: they go together.
     builder.together(() => {
+      const going = dropped.flatMap(({ object }) => (object.kind === 'table' ? object.value : []))
       for (const change of dropped) {
+        if (change.object.kind === 'table' && isMadeBy(change.object.value, going)) continue
         const table = builder.state.table(namesOf(change.address).schema, tableNow(namesOf(change.address).name))
-        if (table) builder.add(dialect.alter.dropTable(table))
+        if (table) builder.add(withOwn(dialect.alter.dropTable(table), table, going, 'drop'))
       }
     })
     const back = { live, to, renames: moves, dialect, before: byWantedPlace(carried.away, moves) }
@@ -150,6 +153,35 @@ export function planByRebuilding({ live, to, changes, renames, rebuild, builder 
   }
   if (again.length > 0) builder.together(work)
   else work()
+}
+
+/** Whether a table comes and goes with another that makes it for itself. */
+const isMadeBy = (table: Table, tables: readonly Table[]): boolean =>
+  table.options?.[MADE_BY] !== undefined && tables.some(({ name }) => name === table.options?.[MADE_BY])
+
+/** The making or removal of a table, with those of the tables that it makes for itself. */
+function withOwn(
+  drafts: readonly StepDraft[],
+  table: Table,
+  tables: readonly Table[],
+  action: 'create' | 'drop'
+): StepDraft[] {
+  const own = tables.filter(({ options }) => options?.[MADE_BY] === table.name)
+  return drafts.map((draft, i) =>
+    i > 0
+      ? draft
+      : {
+          ...draft,
+          effects: [
+            ...draft.effects,
+            ...own.map((value): Change => ({
+              action,
+              address: tableAddress(value),
+              object: { kind: 'table', value: action === 'create' ? { ...value, indexes: [] } : value }
+            }))
+          ]
+        }
+  )
 }
 
 const mayFail = (change: Change) =>

@@ -11,6 +11,7 @@ import {
 } from '../../catalog'
 import { namesIn } from '../../sql'
 import type { CatalogQueries } from '../dialect'
+import { MADE_BY } from '../dialect'
 import { asNamed, moduleOf, readIndex, readTable, readView } from './read'
 import { inSmall, sqliteLexis } from './lexis'
 
@@ -23,7 +24,11 @@ export const sqliteQueries: CatalogQueries = {
       `SELECT type, name, tbl_name AS owner, sql FROM sqlite_master WHERE name NOT LIKE 'sqlite\\_%' ESCAPE '\\' ORDER BY name`
     )
     const of = (type: string) => rows.filter((row) => row['type'] === type && row['sql'] !== null)
-    const shadows = new Set(of('table').flatMap((row) => shadowsOf(text(row['name']), text(row['sql']))))
+    const shadows = new Map(
+      of('table').flatMap((row) =>
+        shadowsOf(text(row['name']), text(row['sql'])).map((shadow) => [shadow, text(row['name'])] as const)
+      )
+    )
     const unread: UnreadObject[] = []
     const indexes = new Map<string, Index[]>()
     for (const row of of('index')) {
@@ -34,7 +39,7 @@ export const sqliteQueries: CatalogQueries = {
     for (const row of of('table')) {
       const name = text(row['name'])
       // "The Virtual Table Mechanism": tables of the module's own come and go with it.
-      if (shadows.has(name)) continue
+      const maker = shadows.get(name)
       const module = moduleOf(text(row['sql']))
       if (module !== undefined) {
         read.push({ schema: 'main', name, columns: [], uniques: [], foreignKeys: [], checks: [], indexes: [], module })
@@ -48,7 +53,8 @@ export const sqliteQueries: CatalogQueries = {
         ...index,
         parts: index.parts.map((part) => ({ ...part, ...spelled(part.column) }))
       }))
-      read.push({ ...table, indexes: own })
+      const made = maker === undefined ? {} : { options: { ...table.options, [MADE_BY]: maker } }
+      read.push({ ...table, ...made, indexes: own })
     }
     const viewNames = of('view').map((row) => text(row['name']))
     /** A conservative guess from the words of the statement. */

@@ -1,7 +1,7 @@
 // SQLite's way to write catalogue objects: "CREATE TABLE" (sqlite.org/lang_createtable.html). Foreign keys stand in their
 // table; a numbered column says itself that it is the primary key.
 import { sameValue, type Column, type Key, type Table } from '../../catalog'
-import type { EngineProfile, Writer } from '../dialect'
+import { MADE_BY, type EngineProfile, type Writer } from '../dialect'
 import { standardWriter } from '../standard'
 import { inSmall, sqliteLexis } from './lexis'
 import { isUnnamed, readTable } from './read'
@@ -88,7 +88,7 @@ export function sqliteWriter(profile: EngineProfile): Writer {
         parent: inSmall(parent),
         keys: unnamed ? [] : keys.map(inSmall)
       })),
-      options
+      options: Object.fromEntries(Object.entries(options ?? {}).filter(([name]) => name !== MADE_BY))
     })
     return sameValue(structure(readTable(table.name, written).table), structure(table)) ? written : undefined
   }
