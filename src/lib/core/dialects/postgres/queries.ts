@@ -142,7 +142,7 @@ export function questions(schemas: readonly string[] | undefined) {
       ${from} JOIN pg_sequence q ON q.seqrelid = c.oid
       WHERE ${relation(`'S'`)} AND NOT EXISTS (SELECT FROM pg_depend d WHERE d.classid = 'pg_class'::regclass AND d.objid = c.oid AND d.deptype = 'i') ORDER BY 2, 3`,
     defaultRights: `SELECT pg_get_userbyid(d.defaclrole)::text AS role, n.nspname AS schema, d.defaclobjtype AS of,
-        ${rights('d.defaclacl', `CASE WHEN d.defaclnamespace = 0 THEN acldefault(CASE d.defaclobjtype WHEN 'S' THEN 's' ELSE d.defaclobjtype END, d.defaclrole) ELSE '{}'::aclitem[] END`)}
+        ${rights('d.defaclacl', `CASE WHEN d.defaclnamespace = 0 THEN acldefault(CASE d.defaclobjtype WHEN 'S' THEN 's' ELSE d.defaclobjtype END, d.defaclrole) ELSE acldefault('c', d.defaclrole) END`)}
       FROM pg_default_acl d LEFT JOIN pg_namespace n ON n.oid = d.defaclnamespace
       WHERE d.defaclnamespace = 0 OR ${inSchemas} ORDER BY 1, 2, 3`,
     // What an object names of the database's own: manual, 52.18 pg_depend.
@@ -191,7 +191,8 @@ export function questions(schemas: readonly string[] | undefined) {
            'MFINALFUNC', NULLIF(g.aggmfinalfn::regproc::text, '-'), 'MFINALFUNC_EXTRA', g.aggmfinalextra, 'MFINALFUNC_MODIFY', g.aggmfinalmodify, 'MINITCOND', g.aggminitval,
            'SORTOP', (SELECT quote_ident(sn.nspname) || '.' || o.oprname FROM pg_operator o JOIN pg_namespace sn ON sn.oid = o.oprnamespace WHERE o.oid = g.aggsortop))
           FROM pg_aggregate g WHERE g.aggfnoid = p.oid) END AS aggregate
-      FROM pg_proc p JOIN pg_namespace n ON n.oid = p.pronamespace WHERE ${inSchemas} AND ${ofNoExtension('p.oid', 'pg_proc')} ORDER BY 2, 3`,
+      FROM pg_proc p JOIN pg_namespace n ON n.oid = p.pronamespace WHERE ${inSchemas} AND ${ofNoExtension('p.oid', 'pg_proc')}
+        AND NOT EXISTS (SELECT FROM pg_depend e WHERE e.classid = 'pg_proc'::regclass AND e.objid = p.oid AND e.deptype = 'i') ORDER BY 2, 3`,
     unread: unread(inSchemas)
   }
   return { plain, qualified }
@@ -221,7 +222,8 @@ function unread(inSchemas: string): string {
     alone('foreign-data wrapper', 'pg_foreign_data_wrapper', 'fdwname'),
     alone('foreign server', 'pg_foreign_server', 'srvname'),
     alone('language', 'pg_language', 'lanname'),
-    `SELECT 'cast', format_type(o.castsource, NULL) || ' as ' || format_type(o.casttarget, NULL) FROM pg_cast o WHERE o.oid >= 16384 AND ${ofNoExtension('o.oid', 'pg_cast')}`
+    `SELECT 'cast', format_type(o.castsource, NULL) || ' as ' || format_type(o.casttarget, NULL) FROM pg_cast o WHERE o.oid >= 16384 AND NOT EXISTS (
+      SELECT FROM pg_depend e WHERE e.classid = 'pg_cast'::regclass AND e.objid = o.oid AND e.deptype IN ('e', 'i'))`
   ].join('\nUNION ALL ')
 }
 
