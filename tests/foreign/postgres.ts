@@ -114,7 +114,8 @@ export const POSTGRES: readonly Foreign[] = [
       COMMENT ON CONSTRAINT one_each ON slot IS 'one each'`
   },
   {
-    shows: 'check: not valid, no inherit; foreignKey: not valid, match full, deferrable, actions, set null of some columns',
+    shows:
+      'check: not valid, no inherit; foreignKey: not valid, match full, deferrable, actions, set null of some columns',
     since: 15,
     sql: `CREATE TABLE pilot (a int, b int, UNIQUE (a, b));
       CREATE TABLE duty (a int, b int, c int, CONSTRAINT strict CHECK (c > 0) NO INHERIT,

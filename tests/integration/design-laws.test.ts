@@ -175,9 +175,9 @@ describe('what others have made', () => {
       { name: 'notes', method: 'gin' }
     ])
     expect(catalog.unread).toEqual([])
-    expect([catalog.views, catalog.types, catalog.routines, catalog.sequences].map((list) => list?.length ?? 0)).toEqual([
-      1, 2, 1, 1
-    ])
+    expect(
+      [catalog.views, catalog.types, catalog.routines, catalog.sequences].map((list) => list?.length ?? 0)
+    ).toEqual([1, 2, 1, 1])
     // A catalogue is in step with itself, whatever it holds.
     expect(compare({ wanted: catalog, live: catalog }, postgres).changes).toEqual([])
   })

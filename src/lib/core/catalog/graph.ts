@@ -1,7 +1,19 @@
 // What stands on what: one graph of references over all that a catalogue holds.
 import type { CatalogObject } from './change'
 import { FREE_KINDS, isCarried, MEMBER_KINDS } from './kinds'
-import type { Address, Catalog, Column, ForeignKey, Kind, Ref, Sequence, Table, View } from './shapes'
+import type {
+  Address,
+  Catalog,
+  Column,
+  DefaultRights,
+  Extension,
+  ForeignKey,
+  Kind,
+  Ref,
+  Sequence,
+  Table,
+  View
+} from './shapes'
 import { addressKey, addressOf, freeAddress, memberAddress, members, namesOf, objectsOf, tableAddress } from './walk'
 
 /** An object and where it stands. */
@@ -20,6 +32,11 @@ export function refsOf(kind: Kind, object: object): readonly Ref[] {
       const parents = [...inherits, ...(partition ? [partition.of] : [])]
       return [...parents.map((parent) => ({ to: tableAddress(parent) })), ...refs]
     }
+    case 'extension':
+    case 'defaultRights': {
+      const { schema } = object as DefaultRights | Extension
+      return schema === undefined ? refs : [{ to: addressOf('schema', schema) }, ...refs]
+    }
     case 'sequence': {
       const { ownedBy } = object as Sequence
       if (!ownedBy) return refs
@@ -35,6 +52,16 @@ export const refsOfTable = (table: Table): Ref[] => [
   ...refsOf('table', table),
   ...table.columns.flatMap((column: Column) => refsOf('column', column)),
   ...table.checks.flatMap((check) => refsOf('check', check))
+]
+
+/** The same, with all that stands in it by its own text: what must be there for it to be whole, and holds fast what it names. */
+export const refsOfAll = (table: Table): Ref[] => [
+  ...refsOfTable(table),
+  ...MEMBER_KINDS.flatMap((kind) =>
+    kind === 'column' || kind === 'check' || kind === 'foreignKey'
+      ? []
+      : members(table, kind).flatMap((member) => refsOf(kind, member))
+  )
 ]
 
 /** Every object that is carried: it stands by itself, or in a table or view by its own text. */

@@ -52,4 +52,4 @@ export {
 } from './change'
 export { AddressSchema, kindsFitting, PlacedObjectSchema, propertyFits, type PlacedObject } from './schema'
 export { usesColumn } from './uses'
-export { carriedIn, Graph, refsOf, refsOfTable, type Ground, type Placed } from './graph'
+export { carriedIn, Graph, refsOf, refsOfAll, refsOfTable, type Ground, type Placed } from './graph'

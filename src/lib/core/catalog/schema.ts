@@ -124,7 +124,8 @@ const table = v.strictObject({
   partition: v.exactOptional(v.strictObject({ of: relation, bound: text })),
   module: maybe,
   written: maybe,
-  options
+  options,
+  refs
 }) satisfies v.GenericSchema<unknown, shapes.Table>
 
 const view = v.strictObject({

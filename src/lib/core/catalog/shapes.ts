@@ -167,7 +167,7 @@ export interface DefaultRights extends Held {
   readonly rights: readonly Right[]
 }
 
-export interface Table extends Owned {
+export interface Table extends Owned, Referring {
   readonly schema: string
   readonly columns: readonly Column[]
   readonly primaryKey?: Key

@@ -35,7 +35,7 @@ function compareValues(...[kind, property, from, to, dialect]: Compared): Samene
   if (['default', 'generated', 'expression', 'where'].includes(property))
     return compareExpressions(from as string | undefined, to as string | undefined, lexis)
   if (TEXTS.has(kind) && (property === 'definition' || property === 'query'))
-    return sameText(String(from), String(to), lexis) ? 'equal' : 'different'
+    return sameText(String(from), String(to), lexis)
   if (property === 'parts' && Array.isArray(from) && Array.isArray(to)) {
     if (from.length !== to.length) return 'different'
     return worst(from.map((part: object, i) => comparePart(part, to[i] as object, dialect)))
@@ -46,10 +46,20 @@ function compareValues(...[kind, property, from, to, dialect]: Compared): Samene
 /** Kinds whose text is of nothing but names and expressions: how it is spaced and quoted means nothing. */
 const TEXTS: ReadonlySet<Kind> = new Set<Kind>(['view', 'trigger', 'policy', 'rule', 'exclusion'])
 
-function sameText(a: string, b: string, lexis: Lexis): boolean {
+function sameText(a: string, b: string, lexis: Lexis): Sameness {
   const words = (sql: string) => significant(sql, lexis).map((token) => nameOf(token, lexis) ?? token.text)
-  return sameValue(words(a), words(b))
+  const [left, right] = [words(a), words(b)]
+  if (sameValue(left, right)) return 'equal'
+  return sameValue(withoutCasts(left), withoutCasts(right)) ? 'cannot tell' : 'different'
 }
+
+/** An engine prints what it was given with casts and parentheses of its own. */
+const withoutCasts = (words: readonly string[]): string[] =>
+  words
+    .join(' ')
+    .replace(/ :: [\w.]+( \. [\w]+)?( varying| precision| with(out)? time zone)?( \( [\d ,]+ \))?( \[ \])*/g, '')
+    .split(' ')
+    .filter((word) => word !== '(' && word !== ')')
 
 type References = ForeignKey['references']
 

@@ -28,6 +28,9 @@ export class Builder {
   private open = false
   private current: { readonly id: number; readonly steps: Step[]; readonly before: Before } | undefined
 
+  /** What the engine does by itself with a change. */
+  implied: (change: Change) => readonly Change[] = () => []
+
   constructor(
     private readonly start: Catalog,
     readonly dialect: Dialect
@@ -39,7 +42,8 @@ export class Builder {
   add(drafts: readonly StepDraft[]) {
     if (drafts.length === 0) return
     if (!this.open) this.next()
-    for (const draft of drafts) {
+    for (const said of drafts) {
+      const draft = this.whole(said)
       const before: Before = new Map()
       this.remember(draft.effects, before)
       for (const [key, home] of before) if (!this.current?.before.has(key)) this.current?.before.set(key, home)
@@ -95,6 +99,23 @@ export class Builder {
   groups(): Group[] {
     this.end()
     return this.own
+  }
+
+  /** A draft with all that comes about by it. */
+  private whole(draft: StepDraft): StepDraft {
+    const more = draft.effects.flatMap(this.implied)
+    if (more.length === 0) return draft
+    // The way back of what came by itself comes by itself.
+    const undo =
+      draft.undo ??
+      invert(draft.effects).flatMap((change) => emit(change, this.after(draft), this.dialect).map((d) => d.statement))
+    return { ...draft, effects: [...draft.effects, ...more], undo }
+  }
+
+  private after(draft: StepDraft): Standing {
+    const state = new Standing(this.state.catalog(), this.dialect.write)
+    state.apply(draft.effects)
+    return state
   }
 
   private next() {

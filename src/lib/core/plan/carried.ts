@@ -71,9 +71,14 @@ export function planCarried(work: CarriedWork): CarriedPlan {
     })
   )
   /** What goes with its table needs no word of its own. */
-  const goesWithTable = ({ address }: Placed) => {
-    const { kind, schema, table } = namesOf(address)
-    return !isFree(kind) && goneTables.has(tableKey(schema, table))
+  const goesWithTable = ({ kind, value, address }: Placed) => {
+    const { schema, table } = namesOf(address)
+    if (isFree(kind) || !goneTables.has(tableKey(schema, table))) return false
+    // What names other tables than its own would hold them fast.
+    return refsOf(kind, value).every(({ to }) => {
+      const other = namesOf(to)
+      return to.kind === 'routine' || (other.schema === schema && other.table === table)
+    })
   }
   const carriedAlters = alters.filter(({ address }) => isCarriedPlace(address, to))
   const inPlace = (change: Alter) => {
@@ -94,7 +99,7 @@ export function planCarried(work: CarriedWork): CarriedPlan {
       ...remade.filter((object) => !isBeside(object)),
       ...remade.filter(isBeside).flatMap((object) => graph.usersOf(object.address))
     ])
-    .filter((object) => !goesWithTable(object))
+    .filter((object) => !goesWithTable(object) && (LATE.has(object.kind) || object.kind === 'routine'))
   const goingKeys = new Set(going.map(({ address }) => addressKey(address)))
   const last = graph
     .withUsers(dropped.filter((object) => !goingKeys.has(addressKey(object.address)) && !goesWithTable(object)))
@@ -111,7 +116,9 @@ export function planCarried(work: CarriedWork): CarriedPlan {
     ...going.flatMap((object): Placed[] => {
       const address = wantedNow(object.address)
       const value = find(to, address)
-      return value ? [{ kind: object.kind, value, address } as Placed] : []
+      if (!value) return []
+      const again = { kind: object.kind, value, address } as Placed
+      return again.kind === 'view' ? [again, ...carriedWithin(again.value)] : [again]
     })
   ]
   const make = new Map(pending.map((object) => [addressKey(object.address), object]))
@@ -186,7 +193,7 @@ function wantedName(address: Address, renames: readonly Rename[]): Address {
 }
 
 /** Each after what it stands on, as far as that is among them. */
-export function inNeededOrder(objects: readonly Placed[], to: Catalog): Placed[] {
+export function inNeededOrder(objects: readonly Placed[], to: Catalog, tableRefs = refsOfTable): Placed[] {
   const byKey = new Map(objects.map((object) => [addressKey(object.address), object]))
   const order: Placed[] = []
   const seen = new Set<string>()
@@ -194,7 +201,7 @@ export function inNeededOrder(objects: readonly Placed[], to: Catalog): Placed[]
     const key = addressKey(object.address)
     if (seen.has(key)) return
     seen.add(key)
-    for (const need of needsOf(object, to)) {
+    for (const need of needsOf(object, to, tableRefs)) {
       const other = byKey.get(need)
       if (other) visit(other)
     }
@@ -205,13 +212,12 @@ export function inNeededOrder(objects: readonly Placed[], to: Catalog): Placed[]
 }
 
 /** The places that an object stands on, its own home among them. */
-function* needsOf(object: Placed, to: Catalog): Iterable<string> {
+function* needsOf(object: Placed, to: Catalog, tableRefs = refsOfTable): Iterable<string> {
   const { schema, table } = namesOf(object.address)
-  const refs: readonly Ref[] = object.kind === 'table' ? refsOfTable(object.value) : refsOf(object.kind, object.value)
+  const refs: readonly Ref[] = object.kind === 'table' ? tableRefs(object.value) : refsOf(object.kind, object.value)
   const homes = (s: string, t: string) => [key('view', s, t), key('table', s, t)]
   if (object.address.path.length > 2) yield* homes(schema, table)
   else if (object.address.path.length > 1) yield key('schema', schema)
-  if (object.kind === 'extension' && object.value.schema !== undefined) yield key('schema', object.value.schema)
   for (const { to: address, owned } of refs) {
     if (owned) continue
     yield addressKey(address)

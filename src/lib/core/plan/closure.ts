@@ -17,6 +17,7 @@ import {
   refsOf,
   refsOfTable,
   sameSet,
+  tableAddress,
   tableKey,
   usesColumn,
   type Address,
@@ -162,7 +163,10 @@ class Needs {
     const { address } = change
     if (change.action === 'rename') return
     if (change.action === 'drop') {
-      for (const user of this.usersOf(address)) yield* this.at(user)
+      for (const user of this.usersOf(address)) yield* this.goingAt(user)
+      if (address.kind === 'schema')
+        for (const other of this.leaving)
+          if (other.action === 'drop' && namesOf(other.address).schema === address.path[0]) yield other
       return
     }
     if (isCarried(address.kind)) {
@@ -185,6 +189,15 @@ class Needs {
       for (const other of this.at({ kind: 'schema', path: [schema] })) if (other.action === 'create') yield other
   }
 
+  /** What changes of an object that stands on something that goes: itself, or with the table or view that it is in. */
+  private *goingAt(address: Address): Iterable<Change> {
+    yield* this.at(address)
+    const { schema, table } = namesOf(address)
+    if (address.path.length > 2)
+      for (const kind of ['table', 'view'] as const)
+        for (const other of this.at({ kind, path: [schema, table] })) if (other.action === 'drop') yield other
+  }
+
   private at = (address: Address): readonly Change[] => this.byPlace.get(addressKey(address)) ?? []
 
   private usersOf(address: Address): readonly Address[] {
@@ -192,13 +205,22 @@ class Needs {
       const { live } = this.input
       this.users = new Map()
       const add = (refs: readonly Ref[], by: Address) => {
-        for (const { to, owned } of refs) if (!owned) pushTo(this.users, addressKey(to), by)
+        for (const { to } of refs) {
+          pushTo(this.users, addressKey(to), by)
+          const { schema, table } = namesOf(to)
+          // Whoever names a column names its table.
+          if (to.path.length > 2)
+            for (const kind of ['table', 'view'] as const)
+              pushTo(this.users, addressKey({ kind, path: [schema, table] }), by)
+        }
       }
       for (const object of carriedIn(live)) add(refsOf(object.kind, object.value), object.address)
-      for (const table of live.tables)
-        for (const kind of ['column', 'check'] as const)
-          for (const member of members(table, kind))
-            if (member.refs) add(member.refs, memberAddress(table, kind, member))
+      for (const table of live.tables) {
+        add(refsOf('table', table), tableAddress(table))
+        for (const kind of MEMBER_KINDS)
+          if (!isCarried(kind) && kind !== 'foreignKey')
+            for (const member of members(table, kind)) add(refsOf(kind, member), memberAddress(table, kind, member))
+      }
     }
     return this.users.get(addressKey(address)) ?? []
   }

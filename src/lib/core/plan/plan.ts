@@ -9,6 +9,7 @@ import {
   memberAddress,
   members,
   namesOf,
+  refsOfAll,
   tableAddress,
   withProperty,
   type Address,
@@ -39,6 +40,7 @@ import { Builder } from './builder'
 import { computedThatGo, computedToMake } from './computed'
 import { byWantedPlace, inNeededOrder, isCarriedPlace, planCarried, putBack, rightsLeft, takeAway } from './carried'
 import { emit } from './emit'
+import { depthOf, impliedByParents } from './inherited'
 import { orderRenames, takesName } from './names'
 import { planByRebuilding } from './rebuild'
 import { membersToRemake, remakeIn, standsOn, tablesMadeAgain, typesMadeAgain } from './remade'
@@ -105,11 +107,14 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
 function planInPlace(
   live: Catalog,
   to: Catalog,
-  certain: readonly Change[],
+  all: readonly Change[],
   renames: readonly Rename[],
   builder: Builder
 ): void {
   const { dialect, state } = builder
+  const implied = impliedByParents(all, live, to)
+  const certain = implied.own
+  builder.implied = (change) => implied.with(change)
   const removed = certain.filter((c): c is Drop => c.action === 'drop')
   const added = certain.filter((c): c is Create => c.action === 'create')
   const alters = certain.filter((c): c is Alter => c.action === 'alter')
@@ -204,7 +209,13 @@ function planInPlace(
       ...added.flatMap((c) => (c.object.kind === 'table' ? createdWith(c.object.value, kind) : [])),
       ...remade.filter((item) => item.kind === kind).flatMap((item) => remakeIn(to, item, renames))
     ]
-    for (const change of new Map(wanted.map((w) => [place(w.address), w])).values()) {
+    const depth = (change: Change) => {
+      const { schema, table } = namesOf(change.address)
+      return depthOf({ schema, name: table }, to)
+    }
+    // The parts of a key or index come before the whole.
+    const once = [...new Map(wanted.map((w) => [place(w.address), w])).values()]
+    for (const change of once.sort((a, b) => depth(b) - depth(a))) {
       const drafts = emit(change, state, dialect)
       builder.add(fresh.has(place(ownTable(change.address))) ? drafts.map(harmless) : drafts)
     }
@@ -237,12 +248,30 @@ function planInPlace(
   for (const change of alters)
     if (change.property === 'comment' && !isCarriedPlace(change.address, to) && !says(change, state))
       builder.make(change)
-  for (const change of holders) if (!early.includes(change)) makeDrop({ ...change, address: inTableOf(change.address) })
+  const late = holders.filter((change) => !early.includes(change))
+  const dropsLate = late.filter((change) => change.address.kind === 'table')
+  for (const change of late)
+    if (change.address.kind === 'column') makeDrop({ ...change, address: inTableOf(change.address) })
+  dropInOrder(dropsLate, carried.last, { live, builder, makeDrop })
   for (const drafts of putBack(carried.late, back)) builder.add(drafts)
   for (const change of carried.altersLate) builder.make(change)
   builder.add(rightsLeft(to.tables, state, dialect))
-  // A sequence may have gone with its table by then.
-  builder.add(carried.last.filter(({ address }) => state.find(address)).flatMap((object) => dialect.carry.drop(object)))
+}
+
+/** What goes for good once nothing else stands on it: users before what they use. */
+function dropInOrder(
+  tables: readonly Drop[],
+  others: readonly Placed[],
+  { live, builder, makeDrop }: { live: Catalog; builder: Builder; makeDrop: (change: Drop) => void }
+) {
+  const byPlace = new Map(tables.map((change) => [place(change.address), change]))
+  const going = [...tables.map(({ address, object }) => ({ ...object, address }) as Placed), ...others]
+  for (const object of inNeededOrder(going, live, refsOfAll).reverse()) {
+    const change = byPlace.get(place(object.address))
+    if (change) makeDrop(change)
+    // It may have gone with its table by then.
+    else if (builder.state.find(object.address)) builder.add(builder.dialect.carry.drop(object))
+  }
 }
 
 /** Schemas that tables come to be in, where they are no objects of their own. */

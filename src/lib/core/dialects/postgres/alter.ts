@@ -37,6 +37,14 @@ const lateOptions = (options: Options | undefined) =>
   filtered(options, (name) => name !== 'row security' && isLater(name))
 const withOptions = (options: Options | undefined) => ({ options }) as { options?: Options }
 
+/** With a new type a column is stored as that type usually is. */
+const asUsual = (column: Column): Column =>
+  withProperty(
+    column,
+    'options',
+    filtered(column.options, (name) => name !== 'storage' && name !== 'compression')
+  )
+
 /** The table was made a moment ago and has no rows. */
 const harmless = ({ preflight: _, ...draft }: StepDraft): StepDraft => ({ ...draft, hazards: [] })
 
@@ -56,13 +64,29 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
     if (how.loses) hazards.push(hazard('loses data', how.loses))
     if (how.failsWhere !== undefined) hazards.push(hazard('may fail', 'fails if a value does not fit the new type'))
     if (!how.inPlace) hazards.push(hazard('rewrites table', 'every row is written again while the table is locked'))
-    return step(
-      `ALTER TABLE ${of(table)} ALTER COLUMN ${column} TYPE ${to.type}` + (how.using ? ` USING ${how.using}` : ''),
-      `changes ${from.name} from ${from.type} to ${to.type}`,
+    const usual = asUsual(from)
+    const effects: Change[] = [
       altered(table, 'column', from.name, 'type', from.type, to.type),
+      ...(from.collation === to.collation
+        ? []
+        : [altered(table, 'column', from.name, 'collation', from.collation, to.collation)]),
+      ...(sameValue(from.options, usual.options)
+        ? []
+        : [altered(table, 'column', from.name, 'options', from.options, usual.options)])
+    ]
+    return {
+      statement:
+        `ALTER TABLE ${of(table)} ALTER COLUMN ${column} TYPE ${to.type}` +
+        // A new type has its own collation, but for another that is said.
+        (to.collation === undefined ? '' : ` COLLATE ${to.collation}`) +
+        (how.using ? ` USING ${how.using}` : ''),
+      why: `changes ${from.name} from ${from.type} to ${to.type}`,
+      effects,
       hazards,
-      how.failsWhere ? preflight(`Which values of ${from.name} do not fit?`, of(table), how.failsWhere) : undefined
-    )
+      ...(how.failsWhere
+        ? { preflight: preflight(`Which values of ${from.name} do not fit?`, of(table), how.failsWhere) }
+        : {})
+    }
   }
 
   /** The collation of a column's text: its indexes are built again. */
@@ -111,7 +135,9 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
     const changed = Object.entries(now).filter(([name, value]) => !own.has(name) && was[name] !== value)
     const gone = Object.keys(was).filter((name) => !own.has(name) && !(name in now))
     const statements = [
-      ...(was['storage'] === now['storage'] ? [] : [`${alter} SET STORAGE ${now['storage'] ?? 'DEFAULT'}`]),
+      ...(was['storage'] === now['storage']
+        ? []
+        : [`${alter} SET STORAGE ${now['storage'] ?? (version < 16 ? 'EXTENDED' : 'DEFAULT')}`]),
       ...(was['compression'] === now['compression']
         ? []
         : [`${alter} SET COMPRESSION ${now['compression'] ?? 'DEFAULT'}`]),
@@ -314,7 +340,7 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
       const setAside = from.default !== undefined && (to.default !== from.default || retype)
       if (setAside) set('DROP DEFAULT', `takes the default of ${from.name} away`, 'default', from.default, undefined)
       if (retype) steps.push(changeType(table, from, to))
-      if (from.collation !== to.collation) steps.push(collate(table, from, to))
+      else if (from.collation !== to.collation) steps.push(collate(table, from, to))
       // What is left for the standard's words: whether the column must be filled.
       steps.push(...standard.alterColumn(table, { ...to, nullable: from.nullable }, to))
       if (to.default !== undefined && (setAside || from.default === undefined))
@@ -348,7 +374,8 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
           hazards: []
         })
       } else if (to.identity && !sameValue(from.counting, to.counting)) steps.push(...recount(table, from, to))
-      steps.push(...columnSettings(table, from, to))
+      // With a new type a column is stored as that type usually is.
+      steps.push(...columnSettings(table, retype ? asUsual(from) : from, to))
       return steps
     },
     // Inside CREATE TABLE a unique rule over the columns of another key is quietly folded into it; said afterwards, it

@@ -22,8 +22,8 @@ export function postgres(version: string): Dialect {
       FREE_KINDS.some((kind) => isCarried(kind) && objectsOf(catalog, kind).length > 0)
         ? [`SET search_path TO ${DEFAULT_SCHEMA}`, 'SET check_function_bodies TO off']
         : [],
-    // Words of a person's own in a run name what a new session would.
-    session: [`SET LOCAL search_path TO ${DEFAULT_SCHEMA}`]
+    // Words of a person's own in a run name what a new session would; a routine may name what comes after it.
+    session: [`SET LOCAL search_path TO ${DEFAULT_SCHEMA}`, 'SET LOCAL check_function_bodies TO off']
   }
 }
 

@@ -76,7 +76,8 @@ export function questions(schemas: readonly string[] | undefined) {
     constraints: `SELECT o.oid::int8 AS oid, c.oid::int8 AS id, o.conname AS name, o.contype AS type, ${names('o.conkey', 'o.conrelid')} AS columns,
         pn.nspname AS parent_schema, p.relname AS parent, ${names('o.confkey', 'o.confrelid')} AS parent_columns,
         o.confdeltype AS on_delete, o.confupdtype AS on_update, o.confmatchtype AS match, o.condeferrable AS deferrable, o.condeferred AS deferred,
-        o.convalidated AS valid, o.connoinherit AS alone, o.coninhcount > 0 AND NOT o.conislocal AS inherited, o.conparentid <> 0 AS of_parent,
+        o.convalidated AS valid, o.connoinherit AS alone, o.coninhcount > 0 AND NOT o.conislocal AS inherited, o.conparentid <> 0 AS of_parent, o.conindid::int8 AS index,
+        (SELECT w.conname FROM pg_constraint w WHERE w.oid = o.conparentid) AS part_of,
         to_jsonb(o) ->> 'conenforced' AS enforced, to_jsonb(o) ->> 'conperiod' AS period,
         CASE WHEN o.contype = 'f' AND to_jsonb(o) -> 'confdelsetcols' <> 'null' THEN
           (SELECT json_agg(a.attname) FROM jsonb_array_elements_text(to_jsonb(o) -> 'confdelsetcols') k(number) JOIN pg_attribute a ON a.attrelid = o.conrelid AND a.attnum = k.number::int) END AS sets,
@@ -106,7 +107,8 @@ export function questions(schemas: readonly string[] | undefined) {
          JOIN pg_attribute ia ON ia.attrelid = x.oid AND ia.attnum = k.place
          LEFT JOIN pg_attribute a ON a.attrelid = i.indrelid AND a.attnum = k.number AND k.number > 0) AS parts,
         i.indnkeyatts AS keys, to_jsonb(i) ->> 'indnullsnotdistinct' AS nulls, to_json(x.reloptions) AS options,
-        (SELECT s.spcname FROM pg_tablespace s WHERE s.oid = x.reltablespace) AS tablespace, i.indisclustered AS clustered, i.indisreplident AS identifies
+        (SELECT s.spcname FROM pg_tablespace s WHERE s.oid = x.reltablespace) AS tablespace, i.indisclustered AS clustered, i.indisreplident AS identifies,
+        CASE WHEN x.relispartition THEN (SELECT w.relname FROM pg_inherits h JOIN pg_class w ON w.oid = h.inhparent WHERE h.inhrelid = x.oid) END AS part_of
       ${from} JOIN pg_index i ON i.indrelid = c.oid JOIN pg_class x ON x.oid = i.indexrelid JOIN pg_am m ON m.oid = x.relam
       WHERE ${relation(`'r', 'p', 'm'`)} AND NOT EXISTS (SELECT FROM pg_constraint o WHERE o.conindid = x.oid AND o.contype IN ('p', 'u', 'x'))
       ORDER BY x.relname`,
@@ -145,12 +147,14 @@ export function questions(schemas: readonly string[] | undefined) {
         ${rights('d.defaclacl', `CASE WHEN d.defaclnamespace = 0 THEN acldefault(CASE d.defaclobjtype WHEN 'S' THEN 's' ELSE d.defaclobjtype END, d.defaclrole) ELSE acldefault('c', d.defaclrole) END`)}
       FROM pg_default_acl d LEFT JOIN pg_namespace n ON n.oid = d.defaclnamespace
       WHERE d.defaclnamespace = 0 OR ${inSchemas} ORDER BY 1, 2, 3`,
+    extensionParts: `SELECT d.classid::regclass::text AS class, d.objid::int8 AS oid, e.extname AS name FROM pg_depend d
+      JOIN pg_extension e ON e.oid = d.refobjid WHERE d.refclassid = 'pg_extension'::regclass AND d.deptype = 'e' AND e.extname <> 'plpgsql'`,
     // What an object names of the database's own: manual, 52.18 pg_depend.
     refs: `SELECT d.classid::regclass::text AS class, d.objid::int8 AS oid, d.objsubid AS part, d.refclassid::regclass::text AS to_class,
         d.refobjid::int8 AS to_oid, d.refobjsubid AS to_part FROM pg_depend d
       WHERE d.refobjid >= 16384 AND d.objid >= 16384 AND d.deptype IN ('n', 'a') AND (
         d.classid IN ('pg_rewrite'::regclass, 'pg_trigger'::regclass, 'pg_policy'::regclass, 'pg_proc'::regclass, 'pg_type'::regclass)
-        OR d.refclassid IN ('pg_proc'::regclass, 'pg_type'::regclass)
+        OR d.refclassid IN ('pg_proc'::regclass, 'pg_type'::regclass, 'pg_opclass'::regclass, 'pg_operator'::regclass)
         OR d.classid = 'pg_attrdef'::regclass AND d.refobjsubid = 0)`
   }
   const qualified = {

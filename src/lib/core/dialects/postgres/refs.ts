@@ -9,6 +9,7 @@ export interface Answers {
   readonly sequences: readonly Row[]
   readonly types: readonly Row[]
   readonly routines: readonly Row[]
+  readonly extensionParts: readonly Row[]
   readonly refs: readonly Row[]
 }
 
@@ -36,6 +37,8 @@ export function references(answers: Answers): RefsOf {
       put('pg_type', optional(row, 'list'), address)
       put('pg_class', optional(row, 'relation'), address)
     }
+  for (const row of answers.extensionParts)
+    put(str(row, 'class'), str(row, 'oid'), addressOf('extension', str(row, 'name')))
   const columns = new Map(answers.columns.map((row) => [`${str(row, 'id')} ${str(row, 'number')}`, str(row, 'name')]))
   const place = (row: Row): Address | undefined => {
     const found = places.get(`${str(row, 'to_class')} ${str(row, 'to_oid')}`)

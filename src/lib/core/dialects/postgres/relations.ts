@@ -59,7 +59,7 @@ export function tableOf(row: Row, { columns, constraints, indexes, commentOf, re
     name: str(c, 'name'),
     definition: str(c, 'expression'),
     ...some('comment', optional(c, 'comment')),
-    ...refsOf('pg_constraint', c['oid'])
+    ...together(refsOf('pg_constraint', c['oid']), refsOf('pg_class', c['index']))
   }))
   const clustered = [
     ...indexes.filter((i) => isTrue(i, 'clustered')),
@@ -84,6 +84,7 @@ export function tableOf(row: Row, { columns, constraints, indexes, commentOf, re
     checks: of('c').map((c) => checkOf(c, refsOf)),
     ...(exclusions.length ? { exclusions } : {}),
     indexes: indexes.map((i) => indexOf(i, refsOf)),
+    ...refsOf('pg_class', row['oid'], 0),
     ...(isPart ? { partition: { of: parent, bound } } : parents.length ? { inherits: parents } : {}),
     ...optionsOf({
       persistence: row['persistence'] === 'u' ? 'unlogged' : undefined,
@@ -186,6 +187,7 @@ function keyOf(row: Row): Key {
     ...optionsOf({
       'without overlaps': isTrue(row, 'period') ? 'yes' : undefined,
       'comment on index': optional(index, 'comment'),
+      'part of': optional(row, 'part_of'),
       tablespace: optional(index, 'tablespace'),
       ...parameters(list(index, 'options'))
     }),
@@ -236,7 +238,11 @@ export function indexOf(row: Row, refsOf: RefsOf): Index {
     ...some('where', optional(row, 'condition')),
     ...(method === 'btree' ? {} : { method }),
     ...flag('nullsAlike', isTrue(row, 'nulls')),
-    ...optionsOf({ tablespace: optional(row, 'tablespace'), ...parameters(list(row, 'options')) }),
+    ...optionsOf({
+      'part of': optional(row, 'part_of'),
+      tablespace: optional(row, 'tablespace'),
+      ...parameters(list(row, 'options'))
+    }),
     ...some('comment', optional(row, 'comment')),
     ...refsOf('pg_class', row['oid'])
   }

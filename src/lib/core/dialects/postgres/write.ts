@@ -15,7 +15,8 @@ const OWN: ReadonlySet<string> = new Set([
   'cluster on',
   'no data',
   'without overlaps',
-  'comment on index'
+  'comment on index',
+  'part of'
 ])
 
 /** Storage parameters, as they stand in parentheses. */
