@@ -96,9 +96,12 @@ describe.each(ENGINES_UNDER_TEST.filter((engine) => scripts[engine.engine]))('$l
       ])
         await db.exec(sql)
       const live = await db.live.catalog()
-      const agreed = withOrigins(live)
+      // What nobody designed was never agreed on.
+      const { views: _views, ...agreed } = withOrigins(live)
       const wanted: Catalog = {
         ...agreed,
+        // What a design does not say is left as it is.
+        partial: true,
         tables: agreed.tables.map((t) =>
           t.name !== fold('a')
             ? t

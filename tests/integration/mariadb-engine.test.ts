@@ -45,6 +45,7 @@ it.skipIf(engine?.lacking)('what a column is compared by stays when its type cha
   const live = await db.live.catalog()
   const wanted: Catalog = {
     ...live,
+    partial: true,
     tables: live.tables.map((t) => ({
       ...t,
       // A design says nothing of collations.

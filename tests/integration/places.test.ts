@@ -13,9 +13,9 @@ import { openMariadb } from '../../src/lib/server/mariadb'
 import { openPostgres } from '../../src/lib/server/postgres'
 import { template } from '../support/embedded'
 import { servers } from '../support/servers'
-import { column, table, tables } from '../support/tables'
+import { column, designed, table } from '../support/tables'
 
-const wanted = tables(
+const wanted = designed(
   table('fresh', [column('id', 'integer', { nullable: false }), column('note', 'text', { default: "'new'" })], {
     primaryKey: { name: 'pk_fresh', columns: ['id'] },
     indexes: [{ name: 'ix_fresh_note', unique: false, parts: [{ column: 'note', descending: false }] }],

@@ -32,3 +32,6 @@ export const tables = (...list: Table[]): Catalog => ({
   unread: [],
   tables: list
 })
+
+/** The same as a design says it: nothing of what it does not mention. */
+export const designed = (...list: Table[]): Catalog => ({ ...tables(...list), partial: true })

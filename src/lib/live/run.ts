@@ -1,6 +1,6 @@
 // Runs a plan, transaction by transaction: what is already done is passed over, what cannot be told stops it, a refusal
 // stops it. Every transaction is written down before it begins and after it ends, so that what was cut off is known.
-import { apply, type Catalog, type Change } from '../core/catalog'
+import { invert, isCarried, Standing, type Catalog, type Change } from '../core/catalog'
 import { difference } from '../core/compare'
 import type { Dialect } from '../core/dialects'
 import { stepState, type Group, type Migration, type Step } from '../core/plan'
@@ -67,7 +67,9 @@ export async function runMigration(
   // What the database shows is believed: so let it be kept.
   await live.keep?.()
   await live.settled?.()
-  let catalog = await live.catalog()
+  const catalog = await live.catalog()
+  /** The database as it is taken to stand. */
+  let standing = new Standing(catalog, dialect.write)
   const states = groupStates(migration, catalog, dialect, recorded)
   const groups = byGroup(migration)
   const stepsIn = (some: readonly Group[]) => some.flatMap(({ id }) => groups.get(id) ?? [])
@@ -118,13 +120,12 @@ export async function runMigration(
       untold.push({ step, result: { state: 'done', time, affected } })
     }
     for (const { id } of some) done.add(id)
-    const effects = steps.flatMap((step) => step.effects)
-    catalog = apply(effects, catalog, dialect.write)
+    standing.apply(steps.flatMap((step) => step.effects))
     return true
   }
   /** Whether a transaction is begun on what it was planned for: somebody else may be at work meanwhile. */
   const expected = (group: Group) =>
-    group === left[0] || group.before.length === 0 || stepState(group, catalog, dialect) === 'to do'
+    group === left[0] || group.before.length === 0 || stepState(group, standing, dialect) === 'to do'
   const carryOut = async (): Promise<Ended> => {
     for (const wagon of wagons(migration, left)) {
       // A transaction that leaves no trace in the structure begins when all before it is told, and is told at once: what
@@ -134,7 +135,7 @@ export async function runMigration(
       if (atOnce || performance.now() - kept >= keepAfter) await tell()
       if (cancelled?.()) return { how: 'stopped' }
       if (performance.now() - looked >= lookAfter) {
-        catalog = await live.catalog()
+        standing = new Standing(await live.catalog(), dialect.write)
         looked = performance.now()
       }
       // Where the engine has transactions of structure, all of it is one; else each of its transactions is sent by itself.
@@ -214,8 +215,13 @@ function shownBy(
 
 /** What differs between the database and what the plan takes it to be, once what is done is done. */
 function foreign(migration: Migration, live: Catalog, done: ReadonlySet<number>, dialect: Dialect): Change[] {
-  const expected = migration.steps
-    .filter((step) => done.has(step.group))
-    .reduce((state, step) => apply(step.effects, state, dialect.write), migration.from)
-  return difference(expected, live, [], dialect).filter((change) => change.action !== 'alter' || change.certain)
+  const standing = new Standing(migration.from, dialect.write)
+  for (const step of migration.steps) if (done.has(step.group)) standing.apply(step.effects)
+  // Of what a statement did not say (a collation, an owner), the database has what it has by itself; how it prints a text
+  // that names what was renamed is its own affair.
+  const expected = { ...standing.catalog(), partial: true as const }
+  const changes = difference(live, expected, [], dialect).filter(
+    (change) => change.action !== 'alter' || (change.certain && !isCarried(change.address.kind))
+  )
+  return invert(changes)
 }

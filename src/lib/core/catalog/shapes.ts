@@ -132,7 +132,7 @@ export interface TypeField {
 
 /** How numbers are given out; what is not said is as the engine does it. */
 export interface Counting {
-  /** What the engine calls what counts, where it is not named after its column. */
+  /** What the engine calls what counts. */
   readonly name?: string
   readonly start?: string
   readonly increment?: string

@@ -34,7 +34,7 @@ import type { Dialect } from '../dialects'
 import { doomed, doomedColumns, tablesThatGo, type Gone } from './doomed'
 import { match, type ConfirmedRename, type LikelyRename } from './match'
 import { knownAsPrinted } from './printed'
-import { compareProperty } from './property'
+import { compareProperty, isLeftUnsaid } from './property'
 import { attribute, type Difference } from './who'
 
 type Rename = Change & { action: 'rename' }
@@ -264,23 +264,11 @@ interface Sides extends Say {
   readonly to: { readonly origin?: Origin }
 }
 
-/** What a design says, and is none where it does not say it. The rest of an object is as the database has it. */
-const SAID: ReadonlySet<string> = new Set([
-  'comment',
-  'default',
-  'identity',
-  'generated',
-  'virtual',
-  'include',
-  'where',
-  'method'
-])
-
 /** The properties of one object that are otherwise, or cannot be told. */
 const alters = ({ kind, address, from: live, to: wanted, dialect, known, partial }: Sides): Change[] =>
   PROPERTIES[kind].flatMap((property): Change[] => {
     const [from, to] = [propertyOf(live, property), propertyOf(wanted, property)]
-    if (partial && to === undefined && !SAID.has(property)) return []
+    if (partial && isLeftUnsaid(property, to)) return []
     const same = compareProperty(kind, property, from, to, dialect)
     const { origin } = wanted
     if (same === 'equal' || (same === 'cannot tell' && known(origin, property, to, from))) return []

@@ -1,5 +1,5 @@
 export { compare, difference, type CompareInput, type Comparison } from './compare'
-export { compareProperty, shownAlike } from './property'
+export { compareProperty, isLeftUnsaid, shownAlike } from './property'
 export type { ConfirmedRename, LikelyRename } from './match'
 export { agree, baseline, afterRun } from './agreed'
 export { differenceKey, type Difference, type Who } from './who'

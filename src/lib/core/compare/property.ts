@@ -3,6 +3,21 @@ import { sameValue, type CatalogObject, type ForeignKey, type Kind } from '../ca
 import type { Dialect } from '../dialects'
 import { compareExpressions, nameOf, significant, worst, type Lexis, type Sameness } from '../sql'
 
+/** What a design says, and is none where it does not say it. The rest of an object is as the database has it. */
+const SAID: ReadonlySet<string> = new Set([
+  'comment',
+  'default',
+  'identity',
+  'generated',
+  'virtual',
+  'include',
+  'where',
+  'method'
+])
+
+/** Whether a design, or a statement, does not speak of a property: then it is as the database has it. */
+export const isLeftUnsaid = (property: string, value: unknown): boolean => value === undefined && !SAID.has(property)
+
 /** Whether a property means the same on both sides, in the engine's eyes. */
 export function compareProperty(
   kind: CatalogObject['kind'],

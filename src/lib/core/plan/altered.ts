@@ -8,6 +8,7 @@ import {
   namesOf,
   renamedTo,
   tableKey,
+  withProperty,
   type Address,
   type Catalog,
   type Change,
@@ -47,7 +48,8 @@ export function alteredColumns(
   alters: readonly Alter[],
   live: Catalog,
   to: Catalog,
-  inLiveNames: (address: Address) => Address
+  inLiveNames: (address: Address) => Address,
+  dialect: Dialect
 ): AlteredColumn[] {
   const places = new Map(
     alters
@@ -58,10 +60,18 @@ export function alteredColumns(
     const was = inLiveNames(address)
     const { schema, table } = namesOf(was)
     const [column, liveTable] = [findMember(live, was, 'column'), findTable(live, schema, table)]
-    const wanted = findMember(to, address, 'column')
-    return column && liveTable && wanted ? [{ address, live: column, liveTable, wanted }] : []
+    const found = findMember(to, address, 'column')
+    if (!column || !liveTable || !found) return []
+    // A collation that nobody spoke of goes with the text that it was of.
+    const stays = column.collation !== found.collation || column.type === found.type || isText(found.type, dialect)
+    const collated = stays ? found : withProperty<Column>(found, 'collation', undefined)
+    // How numbers are given out goes with their being given out.
+    const wanted = collated.identity ? collated : withProperty<Column>(collated, 'counting', undefined)
+    return [{ address, live: column, liveTable, wanted }]
   })
 }
+
+const isText = (type: string, { types }: Dialect) => ['text', 'char', 'oneOf'].includes(types.toNeutral(type).kind)
 
 /** Names before and after renames, which are all meant at once. */
 export function namesBetween(renames: readonly Rename[]) {

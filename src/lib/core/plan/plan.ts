@@ -119,7 +119,7 @@ function planInPlace(
   const added = certain.filter((c): c is Create => c.action === 'create')
   const alters = certain.filter((c): c is Alter => c.action === 'alter')
   const { inLiveNames, inTableOf } = namesBetween(renames)
-  const columns = alteredColumns(alters, live, to, inLiveNames)
+  const columns = alteredColumns(alters, live, to, inLiveNames, dialect)
   const work = { live, to, removed, added, alters, columns, renames, dialect, inLiveNames }
   const remadeTables = tablesMadeAgain(work)
   const computed = computedThatGo(work)

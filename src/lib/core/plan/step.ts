@@ -3,22 +3,21 @@ import {
   addressKey,
   emptyCatalog,
   find,
-  findMember,
   isFree,
   isView,
   memberAddress,
   PROPERTIES,
   propertyOf,
   renamedTo,
+  Standing,
   type Address,
   type Catalog,
   type CatalogObject,
   type Change,
-  type Standing,
   type Table,
   type View
 } from '../catalog'
-import { compareProperty, difference } from '../compare'
+import { compareProperty, difference, isLeftUnsaid } from '../compare'
 import type { Dialect, Hazard, Preflight, StepDraft } from '../dialects'
 
 /** Something that the live catalogue shows, or does not. */
@@ -150,7 +149,7 @@ function factsOf(change: Change, side: 'before' | 'after'): Fact[] {
  */
 export function stepState(
   step: Pick<Step, 'before' | 'after'>,
-  live: Catalog,
+  live: Catalog | Standing,
   dialect: Dialect
 ): 'done' | 'to do' | 'unknown' {
   if (step.after.length === 0) return 'to do'
@@ -161,9 +160,10 @@ export function stepState(
 /** What is said of an object by statements of its own, or printed otherwise than it was given. */
 const DESCRIBED: ReadonlySet<string> = new Set(['comment', 'rights', 'owner', 'definition', 'query', 'notes'])
 
-function holds(fact: Fact, live: Catalog, dialect: Dialect): boolean {
+function holds(fact: Fact, live: Catalog | Standing, dialect: Dialect): boolean {
   const { address } = fact
-  const found = find(live, address)
+  const at = (place: Address) => (live instanceof Standing ? live.find(place) : find(live, place))
+  const found = at(address)
   if (!found) return !fact.present
   if (!fact.present) return false
   const same = (name: string, value: unknown) =>
@@ -172,9 +172,10 @@ function holds(fact: Fact, live: Catalog, dialect: Dialect): boolean {
   const { like } = fact
   if (!like) return true
   if (like.kind === 'table')
-    return like.value.columns.every(
-      (column) => findMember(live, memberAddress(like.value, 'column', column), 'column') !== undefined
-    )
+    return like.value.columns.every((column) => at(memberAddress(like.value, 'column', column)) !== undefined)
   // How an engine prints a text that it was given is its own affair: there it is.
-  return PROPERTIES[like.kind].every((name) => DESCRIBED.has(name) || same(name, propertyOf(like.value, name)))
+  return PROPERTIES[like.kind].every((name) => {
+    const value = propertyOf(like.value, name)
+    return DESCRIBED.has(name) || isLeftUnsaid(name, value) || same(name, value)
+  })
 }

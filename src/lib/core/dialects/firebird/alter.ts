@@ -84,7 +84,14 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
 
   /** A table and its rows under another name, with the columns of `to`; nothing may stand on the old one any more. */
   function copied(from: Table, to: Table, why: string, without?: string): StepDraft[] {
-    const made: Table = { ...plainTable(to), uniques: [], foreignKeys: [], checks: [], indexes: [] }
+    const made: Table = {
+      ...plainTable(to),
+      ...(to.comment === undefined ? {} : { comment: to.comment }),
+      uniques: [],
+      foreignKeys: [],
+      checks: [],
+      indexes: []
+    }
     const { primaryKey: _, ...keyless } = made
     const columns = to.columns.filter(
       (c) =>

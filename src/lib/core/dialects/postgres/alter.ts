@@ -6,6 +6,7 @@ import {
   withProperty,
   type Change,
   type Column,
+  type Counting,
   type Key,
   type Options,
   type Relation,
@@ -116,14 +117,24 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
       ),
       ...(was.cycle === now.cycle ? [] : [`SET ${now.cycle ? '' : 'NO '}CYCLE`])
     ]
-    if (clauses.length === 0) return []
-    return [
-      step(
-        `ALTER TABLE ${of(table)} ALTER COLUMN ${write.quote(from.name)} ${clauses.join(' ')}`,
-        `how ${from.name} is numbered`,
-        altered(table, 'column', from.name, 'counting', from.counting, to.counting)
-      )
-    ]
+    const effect = altered(table, 'column', from.name, 'counting', from.counting, to.counting)
+    const named =
+      was.name === undefined || now.name === undefined || was.name === now.name
+        ? []
+        : [`ALTER SEQUENCE ${write.table(table.schema, was.name)} RENAME TO ${write.quote(now.name)}`]
+    const said = clauses.length
+      ? [`ALTER TABLE ${of(table)} ALTER COLUMN ${write.quote(from.name)} ${clauses.join(' ')}`]
+      : []
+    return inSteps([...named, ...said], `how ${from.name} is numbered`, effect)
+  }
+
+  const counted = (table: Table, name: string, from: Counting | undefined, to: Counting | undefined): Change[] =>
+    sameValue(from, to) ? [] : [altered(table, 'column', name, 'counting', from, to)]
+
+  const numbering = ({ counting }: Column): string => {
+    const named = counting?.name === undefined ? [] : [`SEQUENCE NAME ${write.quote(counting.name)}`]
+    const clauses = [...named, ...(counting ? countingClauses(counting) : [])]
+    return clauses.length ? ` (${clauses.join(' ')})` : ''
   }
 
   /** How a column is stored, where the statement that made it has not said it. */
@@ -325,7 +336,17 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
           undefined
         )
       if (from.identity && from.identity !== to.identity && (!to.identity || from.type !== to.type))
-        set('DROP IDENTITY', `${from.name} is no longer numbered by the engine`, 'identity', from.identity, undefined)
+        steps.push({
+          ...step(
+            `${alter} DROP IDENTITY`,
+            `${from.name} is no longer numbered by the engine`,
+            altered(table, 'column', from.name, 'identity', from.identity, undefined)
+          ),
+          effects: [
+            altered(table, 'column', from.name, 'identity', from.identity, undefined),
+            ...counted(table, from.name, from.counting, undefined)
+          ]
+        })
       else if (from.identity && to.identity && from.identity !== to.identity)
         set(
           `SET GENERATED ${to.identity.toUpperCase()}`,
@@ -348,21 +369,19 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
       const dropsIdentity = from.identity && (!to.identity || (from.identity !== to.identity && retype))
       if (to.identity && (!from.identity || dropsIdentity)) {
         set(
-          `ADD GENERATED ${to.identity.toUpperCase()} AS IDENTITY${to.counting ? ` (${countingClauses(to.counting).join(' ')})` : ''}`,
+          `ADD GENERATED ${to.identity.toUpperCase()} AS IDENTITY${numbering(to)}`,
           `${from.name} is numbered by the engine`,
           'identity',
           undefined,
           to.identity
         )
-        const numbering = steps.pop()
-        if (numbering)
+        const last = steps.pop()
+        if (last)
           steps.push({
-            ...numbering,
+            ...last,
             effects: [
-              ...numbering.effects,
-              ...(sameValue(from.counting, to.counting)
-                ? []
-                : [altered(table, 'column', from.name, 'counting', from.counting, to.counting)])
+              ...last.effects,
+              ...counted(table, from.name, dropsIdentity ? undefined : from.counting, to.counting)
             ]
           })
         steps.push({

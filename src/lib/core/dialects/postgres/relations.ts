@@ -75,7 +75,7 @@ export function tableOf(row: Row, { columns, constraints, indexes, commentOf, re
     schema,
     name,
     ...sayings(row),
-    columns: columns.map((c) => columnOf(c, schema, name, commentOf(c), refsOf)),
+    columns: columns.map((c) => columnOf(c, commentOf(c), refsOf)),
     ...some('primaryKey', primary),
     uniques: of('u').map(keyOf),
     foreignKeys: of('f')
@@ -110,7 +110,7 @@ export function tableOf(row: Row, { columns, constraints, indexes, commentOf, re
 /** "ALTER TABLE … SET STORAGE". */
 const STORAGE: Readonly<Record<string, string>> = { p: 'plain', e: 'external', m: 'main', x: 'extended' }
 
-function columnOf(row: Row, schema: string, table: string, comment: string | undefined, refsOf: RefsOf): Column {
+function columnOf(row: Row, comment: string | undefined, refsOf: RefsOf): Column {
   const identity = str(row, 'identity')
   const generated = str(row, 'generated')
   const expression = optional(row, 'expression')
@@ -124,7 +124,7 @@ function columnOf(row: Row, schema: string, table: string, comment: string | und
     ...(generated === '' ? some('default', expression) : some('generated', expression)),
     ...(generated === 'v' ? { virtual: true as const } : {}),
     ...(identity === '' ? {} : { identity: identity === 'a' ? ('always' as const) : ('by default' as const) }),
-    ...some('counting', counting && countingOfColumn(counting, schema, table, name)),
+    ...some('counting', counting && { ...countingOf(counting), name: str(counting, 'name') }),
     ...some('collation', optional(row, 'collation')),
     ...some('comment', comment),
     ...flag('inherited', isTrue(row, 'inherited')),
@@ -162,13 +162,6 @@ const limits: Readonly<Record<string, readonly [string, string]>> = {
   smallint: ['-32768', '32767'],
   integer: ['-2147483648', '2147483647'],
   bigint: ['-9223372036854775808', '9223372036854775807']
-}
-
-function countingOfColumn(row: Row, schema: string, table: string, column: string): Counting | undefined {
-  const usual = `${table}_${column}_seq`
-  const named = str(row, 'name') === usual && str(row, 'schema') === schema ? {} : { name: str(row, 'name') }
-  const counting = { ...countingOf(row), ...named }
-  return Object.keys(counting).length ? counting : undefined
 }
 
 const deferrableOf = (row: Row) =>
