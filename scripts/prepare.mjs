@@ -34,7 +34,10 @@ export function build() {
   const built = join(root, 'build/index.js')
   const since = existsSync(built) ? statSync(built).mtimeMs : 0
   const sources = ['src', 'demo', 'static', 'package-lock.json', 'vite.config.ts', 'svelte.config.js']
-  if (since > Math.max(...sources.map((name) => newest(join(root, name)))) && existsSync(join(root, 'dist/ramblet.js')))
+  if (
+    since > Math.max(...sources.map((name) => newest(join(root, name)))) &&
+    existsSync(join(root, 'dist/cli/ramblet.js'))
+  )
     return
   stage('Building …', 'npm', ['run', '--silent', 'build'], 'The build failed: see above.')
 }

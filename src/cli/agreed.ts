@@ -2,7 +2,7 @@
 import { readFile } from 'node:fs/promises'
 import * as v from 'valibot'
 import type { Catalog } from '../lib/core/catalog'
-import { CouldNot } from './source'
+import { CouldNot } from './could-not'
 
 const FORMAT = 'ramblet-agreed'
 // What is inside was printed by this program; only its outer form is checked.

@@ -1,5 +1,5 @@
 // What each command does: sources in, text and notices out.
-import { readFile, writeFile } from 'node:fs/promises'
+import { readFile } from 'node:fs/promises'
 import * as v from 'valibot'
 import { addressKey, namesOf, type Change } from '../lib/core/catalog'
 import type { ConfirmedRename, LikelyRename } from '../lib/core/compare'
@@ -8,14 +8,10 @@ import type { Notice } from '../lib/core/notice'
 import { writeScript, migrationScript, type Step } from '../lib/core/plan'
 import { catalogSession, type Comparison } from '../lib/core/session'
 import { printAgreed, readAgreed } from './agreed'
-import { CouldNot, readSource, versionOf, type Source } from './source'
-
-export interface Outcome {
-  /** Writes the result. */
-  readonly output: () => Promise<void>
-  readonly notices: readonly Notice[]
-  readonly code: 0 | 1 | 2
-}
+import { CouldNot } from './could-not'
+import type { Outcome } from './outcome'
+import { given, json } from './outcome'
+import { readSource, versionOf, type Source } from './source'
 
 interface Common {
   readonly engine: string
@@ -25,17 +21,6 @@ interface Common {
   readonly timeout?: string
   readonly json?: boolean
 }
-
-const given =
-  ({ output }: Pick<Common, 'output'>, text: string) =>
-  async () => {
-    if (output === undefined) process.stdout.write(text)
-    else
-      await writeFile(output, text).catch((error: unknown) => {
-        throw new CouldNot(`${output} cannot be written: ${error instanceof Error ? error.message : String(error)}`)
-      })
-  }
-const json = (value: unknown) => JSON.stringify(value, null, 2) + '\n'
 
 /** The engine asked for, in the version asked for, else in that of the target asked for. */
 async function engineOf(options: Common, ...sources: readonly string[]): Promise<Dialect> {
@@ -50,14 +35,6 @@ async function engineOf(options: Common, ...sources: readonly string[]): Promise
   const found = dialect(engine, engineVersion)
   if (!found) throw new CouldNot(`There is no engine “${engine}”.`)
   return found
-}
-
-export async function enginesCommand(options: { json?: boolean }): Promise<Outcome> {
-  const list = ENGINES.map(({ id, label, versions }) => ({ id, label, versions }))
-  const text = options.json
-    ? json(list)
-    : list.map(({ id, label, versions }) => `${id}  ${label}  ${versions.join(' ')}\n`).join('')
-  return { output: given({}, text), notices: [], code: 0 }
 }
 
 export async function scriptCommand(
@@ -77,7 +54,8 @@ export async function scriptCommand(
   return {
     output: given(options, options.json ? json({ statements, notices }) : printScript(statements, engine)),
     notices,
-    code: 0
+    // Not all of the database is in it.
+    code: catalog.unread.length > 0 ? 1 : 0
   }
 }
 

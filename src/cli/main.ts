@@ -1,15 +1,17 @@
 // The command line. Results go to standard output or a file, notices to standard error.
 // Exit codes: 0 done or no difference, 1 differences or findings, 2 could not.
 import { Command, CommanderError } from 'commander'
-import { CouldNot } from './source'
-import {
-  baselineCommand,
-  compareCommand,
-  enginesCommand,
-  migrateCommand,
-  scriptCommand,
-  type Outcome
-} from './commands'
+import { CouldNot } from './could-not'
+import type { Outcome } from './outcome'
+
+type Commands = typeof import('./commands')
+/** A command, loaded once it is asked for. */
+const command =
+  <K extends keyof Commands>(name: K) =>
+  async (...args: Parameters<Commands[K]>): Promise<Outcome> => {
+    const { [name]: found } = await import('./commands')
+    return (found as (...args: Parameters<Commands[K]>) => Promise<Outcome>)(...args)
+  }
 
 const program = new Command('ramblet')
   .description(
@@ -31,22 +33,22 @@ program
   .command('engines')
   .description('list the engines and their versions')
   .option('--json', 'print for machines')
-  .action(run(enginesCommand))
+  .action(run(async (options: { json?: boolean }) => (await import('./engines')).enginesCommand(options)))
 common(program.command('script').argument('<source>').description('write the script that makes it'))
   .option('--drop', 'remove each table first, where it exists')
   .option('--only <tables>', 'only these tables, separated by commas')
-  .action(run(scriptCommand))
+  .action(run(command('scriptCommand')))
 common(program.command('compare').argument('<a>').argument('<b>').description('list what it takes from A to B'))
   .option('--renames <file>', 'names that have changed: a JSON list of {"table", "column", "to"}')
   .option('--agreed <file>', 'what design A and database B last agreed on: tells who changed what')
-  .action(run(compareCommand))
+  .action(run(command('compareCommand')))
 common(
   program
     .command('baseline')
     .argument('<design>')
     .argument('<database>')
     .description('write down a database as it is as what is agreed, and run nothing')
-).action(run(baselineCommand))
+).action(run(command('baselineCommand')))
 common(
   program.command('migrate').argument('<a>').argument('<b>').description('write the script from state A to state B')
 )
@@ -54,7 +56,7 @@ common(
   .option('--agreed <file>', 'what design B and database A last agreed on: tells a rename')
   .option('--renames <file>', 'names that have changed: a JSON list of {"table", "column", "to"}')
   .option('--allow-loss', 'end with 0 although steps lose data')
-  .action(run(migrateCommand))
+  .action(run(command('migrateCommand')))
 
 function run<A extends unknown[]>(command: (...args: A) => Promise<Outcome>) {
   return async (...args: A) => {

@@ -7,14 +7,7 @@ import type { Dialect } from '../lib/core/dialects'
 import type { Notice } from '../lib/core/notice'
 import { session, type Scope, type Session } from '../lib/core/session'
 import { withoutLedger, type LiveDatabase } from '../lib/live'
-import { openSqlite } from '../lib/live/sqlite'
-import { openFirebird } from '../lib/server/firebird'
-import { openMariadb } from '../lib/server/mariadb'
-import { openPostgres } from '../lib/server/postgres'
-import initSqlJs from 'sql.js'
-
-/** Something that makes a command impossible: it ends with exit code 2. */
-export class CouldNot extends Error {}
+import { CouldNot } from './could-not'
 
 export interface Source {
   readonly catalog: Catalog
@@ -53,8 +46,15 @@ interface Opener {
   open(source: string): Promise<{ live: LiveDatabase; engine: string }>
 }
 
+/** A driver is loaded when a database of its engine is opened. */
 const OPENERS: readonly Opener[] = [
-  { pattern: /^postgres(ql)?:\/\//i, open: async (url) => ({ live: await openPostgres(url), engine: 'postgres' }) },
+  {
+    pattern: /^postgres(ql)?:\/\//i,
+    open: async (url) => {
+      const { openPostgres } = await import('../lib/server/postgres')
+      return { live: await openPostgres(url), engine: 'postgres' }
+    }
+  },
   {
     pattern: /^sqlite:/i,
     open: async (source) => ({ live: await openSqliteFile(source.replace(/^sqlite:/i, '')), engine: 'sqlite' })
@@ -63,6 +63,7 @@ const OPENERS: readonly Opener[] = [
     // One protocol, two engines: the server says which.
     pattern: /^(mysql|mariadb):\/\//i,
     open: async (url) => {
+      const { openMariadb } = await import('../lib/server/mariadb')
       const live = await openMariadb(url.replace(/^mariadb:/i, 'mysql:'))
       const { rows } = await live.query('SELECT version()')
       const version = String(rows[0]?.[0])
@@ -73,7 +74,10 @@ const OPENERS: readonly Opener[] = [
   },
   {
     pattern: /^firebird:\/\//i,
-    open: async (url) => ({ live: await openFirebird(url), engine: 'firebird' })
+    open: async (url) => {
+      const { openFirebird } = await import('../lib/server/firebird')
+      return { live: await openFirebird(url), engine: 'firebird' }
+    }
   }
 ]
 
@@ -94,7 +98,7 @@ async function readDatabase(url: string, opener: Opener, dialect: Dialect, secon
       code: 'not-described',
       severity: 'warning',
       where: name,
-      message: `The ${kind} ${name} is left out: it is no part of a script or a comparison yet.`
+      message: `The ${kind} ${name} is left out: it is no part of a script or a comparison.`
     }))
     return { catalog, notices }
   } finally {
@@ -142,6 +146,7 @@ async function openSqliteFile(file: string): Promise<LiveDatabase> {
   // "Database File Format", 1.3.3: 2 says that there may be a write-ahead log. There is none, and here there can be none.
   const header = new TextDecoder('latin1').decode(bytes.subarray(0, 15))
   if (header === 'SQLite format 3' && bytes[18] === 2) bytes.fill(1, 18, 20)
+  const [{ default: initSqlJs }, { openSqlite }] = await Promise.all([import('sql.js'), import('../lib/live/sqlite')])
   return openSqlite(await initSqlJs(), { load: async () => bytes, save: async () => undefined })
 }
 

@@ -127,7 +127,11 @@ describe.each(engines)('$label', (engine: EngineUnderTest) => {
     const { changes } = closure({ chosen, all, live, wanted }, dialect)
     const migration = plan(live, changes, dialect)
     await run(migration, db)
-    expect(await differences(migration.to), migration.steps.map((s) => s.statement).join('\n')).toEqual([])
+    // What a statement does not say (a collation, say) is as the engine has it.
+    expect(
+      await differences({ ...migration.to, partial: true }),
+      migration.steps.map((s) => s.statement).join('\n')
+    ).toEqual([])
   })
 
   const anySpelling = fc.tuple(anyMove, fc.array(fc.boolean(), { minLength: 3, maxLength: 9 }))

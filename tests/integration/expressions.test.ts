@@ -130,6 +130,7 @@ describe.each(ENGINES_UNDER_TEST.filter((engine) => engines[engine.engine]))('$l
     const catalog = (table: Table): Catalog => ({
       engine: engine.engine,
       defaultSchema: db.dialect.profile.defaultSchema,
+      partial: true,
       unread: [],
       tables: [table]
     })

@@ -52,6 +52,8 @@ describe.each(cases)('$engine', ({ engine, version, on, open }) => {
   function migrationOf(live: Catalog): Migration {
     const wanted: Catalog = {
       ...live,
+      // Of the new column's collation, say, nothing is said.
+      partial: true,
       tables: live.tables.map((t) =>
         t.name !== fold('vessel')
           ? t
@@ -114,7 +116,8 @@ describe.each(cases)('$engine', ({ engine, version, on, open }) => {
           }
         }
         const after = await direct.catalog()
-        expect(compare({ wanted: migration.to, live: after }, dialect).changes, `cut at ${at}`).toEqual([])
+        const wanted = { ...migration.to, partial: true as const }
+        expect(compare({ wanted, live: after }, dialect).changes, `cut at ${at}`).toEqual([])
         expect((await direct.query(`SELECT what FROM ${quote(fold('seen'))}`)).rows, `cut at ${at}`).toEqual([['once']])
         await direct.close()
         if (whole) break

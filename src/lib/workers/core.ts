@@ -1,6 +1,6 @@
 // The worker for what may take longer than a frame: deriving, writing, comparing, planning, taking, laying out.
 import * as Comlink from 'comlink'
-import type { Address, Catalog, Change } from '../core/catalog'
+import type { Address, Catalog, Change, Placed } from '../core/catalog'
 import type { ConfirmedRename, Difference, LikelyRename } from '../core/compare'
 import type { Design } from '../core/design'
 import { dialect } from '../core/dialects'
@@ -21,6 +21,8 @@ export interface Compared {
   readonly wanted: Catalog
   readonly differences: readonly Difference[]
   readonly likely: readonly LikelyRename[]
+  /** What the database has beside the design, of kinds that no design says. */
+  readonly carried: readonly Placed[]
   readonly notices: readonly Notice[]
 }
 
@@ -56,8 +58,8 @@ const api = {
   },
   compare: ({ design, targetId, ...beside }: Sides): Compared => {
     const opened = open(design, targetId)
-    const { wanted, differences, likely } = opened.beside(beside)
-    return { wanted, differences, likely, notices: opened.notices }
+    const { wanted, differences, likely, carried } = opened.beside(beside)
+    return { wanted, differences, likely, carried, notices: opened.notices }
   },
   plan: ({ design, targetId, ...beside }: Sides, keys: readonly string[]): Planned => {
     const opened = open(design, targetId)

@@ -8,6 +8,7 @@ import {
   memberAddress,
   tableAddress,
   namesOf,
+  withProperty,
   type Catalog,
   type Change
 } from '../catalog'
@@ -174,6 +175,15 @@ export function takeHere({ target, changes }: Pick<TakeInput, 'target' | 'change
   const refused: Refused[] = []
   const taken: Change[] = []
   for (const change of changes) {
+    const at = extras.findIndex((extra) => addressKey(extra) === addressKey(change.address))
+    const extra = extras[at]
+    if (extra && change.action !== 'rename') {
+      taken.push(change)
+      if (change.action === 'create') extras.splice(at, 1)
+      else if (change.action === 'alter')
+        extras[at] = { ...extra, value: withProperty(extra.value, change.property, change.from) } as Extra
+      continue
+    }
     const origin = change.action === 'create' ? change.object.value.origin : change.origin
     if (change.action !== 'drop' && !origin) {
       refused.push({ change, conflict: 'It comes from nothing in the design.' })

@@ -16,7 +16,7 @@ export interface KindRow {
   readonly properties: readonly string[]
 }
 
-const owned = ['comment', 'owner', 'rights'] as const
+const owned = ['comment', 'rights'] as const
 const counting = ['start', 'increment', 'min', 'max', 'cache', 'cycle'] as const
 
 /** Kinds that stand by themselves, in the order in which a script of a whole database has them where nothing else decides. */

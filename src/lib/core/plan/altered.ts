@@ -8,7 +8,6 @@ import {
   namesOf,
   renamedTo,
   tableKey,
-  withProperty,
   type Address,
   type Catalog,
   type Change,
@@ -48,8 +47,7 @@ export function alteredColumns(
   alters: readonly Alter[],
   live: Catalog,
   to: Catalog,
-  inLiveNames: (address: Address) => Address,
-  dialect: Dialect
+  inLiveNames: (address: Address) => Address
 ): AlteredColumn[] {
   const places = new Map(
     alters
@@ -60,18 +58,30 @@ export function alteredColumns(
     const was = inLiveNames(address)
     const { schema, table } = namesOf(was)
     const [column, liveTable] = [findMember(live, was, 'column'), findTable(live, schema, table)]
-    const found = findMember(to, address, 'column')
-    if (!column || !liveTable || !found) return []
-    // A collation that nobody spoke of goes with the text that it was of.
-    const stays = column.collation !== found.collation || column.type === found.type || isText(found.type, dialect)
-    const collated = stays ? found : withProperty<Column>(found, 'collation', undefined)
-    // How numbers are given out goes with their being given out.
-    const wanted = collated.identity ? collated : withProperty<Column>(collated, 'counting', undefined)
-    return [{ address, live: column, liveTable, wanted }]
+    const wanted = findMember(to, address, 'column')
+    return column && liveTable && wanted ? [{ address, live: column, liveTable, wanted }] : []
   })
 }
 
-const isText = (type: string, { types }: Dialect) => ['text', 'char', 'oneOf'].includes(types.toNeutral(type).kind)
+/**
+ * What goes with a change without being spoken of: the collation of a text with the text, how numbers are given out with
+ * their being given out.
+ */
+export function unspoken(changes: readonly Change[], to: Catalog, { types }: Dialect): Change[] {
+  const isText = (type: string) => ['text', 'char', 'oneOf'].includes(types.toNeutral(type).kind)
+  const said = new Set(changes.flatMap((c) => (c.action === 'alter' ? [`${place(c.address)} ${c.property}`] : [])))
+  return changes.flatMap((change): Change[] => {
+    if (change.action !== 'alter' || change.address.kind !== 'column') return []
+    const { address, property } = change
+    const column = findMember(to, address, 'column')
+    const gone = (name: 'collation' | 'counting'): Change[] =>
+      column?.[name] === undefined || said.has(`${place(address)} ${name}`)
+        ? []
+        : [{ action: 'alter', address, property: name, from: column[name], to: undefined, certain: true }]
+    if (property === 'type') return column && isText(column.type) ? [] : gone('collation')
+    return property === 'identity' && change.to === undefined ? gone('counting') : []
+  })
+}
 
 /** Names before and after renames, which are all meant at once. */
 export function namesBetween(renames: readonly Rename[]) {

@@ -30,6 +30,7 @@ import {
   alteredColumns,
   namesBetween,
   noLongerComputed,
+  unspoken,
   type Alter,
   type AlteredColumn,
   type Create,
@@ -89,11 +90,9 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
   // What is shown alike makes no step of its own; but a column that is stated anew is so in the words that are wanted.
   const isStated = (change: Change) =>
     change.action === 'alter' && shownAlike(change.address.kind, change.property, change.from, change.to, dialect)
-  const to = apply(
-    changes.filter((change) => isCertain(change) || isStated(change)),
-    live,
-    dialect.write
-  )
+  const said = changes.filter((change) => isCertain(change) || isStated(change))
+  const spoken = apply(said, live, dialect.write)
+  const to = apply(unspoken(said, spoken, dialect), spoken, dialect.write)
   const renames = changes.filter((c): c is Rename => c.action === 'rename')
   // Found again between the two ends, so that any list of changes, an inverted one too, speaks in the same names.
   const certain = difference(live, to, renames, dialect).filter(isCertain)
@@ -119,7 +118,7 @@ function planInPlace(
   const added = certain.filter((c): c is Create => c.action === 'create')
   const alters = certain.filter((c): c is Alter => c.action === 'alter')
   const { inLiveNames, inTableOf } = namesBetween(renames)
-  const columns = alteredColumns(alters, live, to, inLiveNames, dialect)
+  const columns = alteredColumns(alters, live, to, inLiveNames)
   const work = { live, to, removed, added, alters, columns, renames, dialect, inLiveNames }
   const remadeTables = tablesMadeAgain(work)
   const computed = computedThatGo(work)

@@ -1,7 +1,7 @@
 // What a design means for one target, held beside a database: comparing, planning, taking and agreeing mean the same
 // wherever they are asked for. The target's scope, what it keeps different and its steps by hand are part of it.
 import { take, takeHere } from '../adopt'
-import { invert, type Address, type Catalog, type Change } from '../catalog'
+import { carriedIn, find, invert, type Address, type Catalog, type Change, type Placed } from '../catalog'
 import {
   afterRun,
   agree,
@@ -54,6 +54,8 @@ export interface Comparison {
   readonly wanted: Catalog
   readonly differences: readonly Difference[]
   readonly likely: readonly LikelyRename[]
+  /** What the database has beside the design, of kinds that no design says: it is left as it is. */
+  readonly carried: readonly Placed[]
   /** The plan for chosen differences (all that are certain when none are named) and all that they need. */
   plan(keys?: readonly string[]): Chosen
   /** Chosen differences taken into the design: for every target, or for this one only. */
@@ -128,6 +130,7 @@ function beside({ catalog, scope, engine, of }: Wanted, { live, agreed, confirme
     wanted: input.wanted,
     differences,
     likely: found.likely,
+    carried: besideDesign(input.live, input.wanted),
     plan: (keys) => {
       const wanted = keys && new Set(keys)
       // One that cannot be told is written only when it is chosen by name.
@@ -168,6 +171,14 @@ function beside({ catalog, scope, engine, of }: Wanted, { live, agreed, confirme
       return baseline(fresh, compare(fresh, engine).changes, engine)
     }
   }
+}
+
+/** What is carried; the schemas that tables of the design are in are no strangers. */
+function besideDesign(live: Catalog, wanted: Catalog): Placed[] {
+  const used = new Set([live.defaultSchema, ...wanted.tables.map((table) => table.schema)])
+  return carriedIn(live).filter(
+    ({ kind, value, address }) => !find(wanted, address) && !(kind === 'schema' && used.has(value.name))
+  )
 }
 
 const along = (needed: ReadonlyMap<Change, Change>): Along =>

@@ -3,7 +3,7 @@
   import { goto } from '$app/navigation'
   import { resolve } from '$app/paths'
   import { onMount, untrack } from 'svelte'
-  import { namesOf } from '../../core/catalog'
+  import { FREE_KINDS, isFree, KINDS, namesOf, withProperty, type Placed } from '../../core/catalog'
   import { keepDifferent, type Difference } from '../../core/compare'
   import { newId, type Design, type Target } from '../../core/design'
   import { dialect } from '../../core/dialects'
@@ -14,6 +14,7 @@
   import SignIn from '../databases/SignIn.svelte'
   import { useDesk } from '../desk/desk.svelte'
   import { count, countByWho, type Judged } from '../desk/words'
+  import Carried from './Carried.svelte'
   import { Choices, type Direction } from './choices.svelte'
   import { describe } from './describe'
   import DifferenceRow from './DifferenceRow.svelte'
@@ -175,18 +176,39 @@
     if (item) set({ ignored: [...(target?.ignored ?? []), item] })
   }
 
+  /** From now on the target holds what its database has beside the design, as it is. */
+  function hold(list: readonly Placed[]) {
+    const held = list.map(({ address: { path }, kind, value }) => ({
+      path,
+      kind,
+      value: withProperty(value, 'owner', undefined)
+    })) as unknown as NonNullable<Target['extras']>
+    set({ extras: [...(target?.extras ?? []), ...held] })
+  }
+
+  interface Group {
+    readonly title: string
+    readonly entity: string | undefined
+    /** Tables first, in order of their names; then other kinds, in theirs. */
+    readonly rank: number
+    readonly list: Difference[]
+  }
   const shown = $derived(differences.filter(choices.isShown))
   const groups = $derived.by(() => {
-    const byTable = new Map<string, { title: string; entity: string | undefined; list: Difference[] }>()
+    const found = new Map<string, Group>()
     for (const difference of shown) {
       const { change } = difference
-      const name =
-        change.address.kind === 'table' && change.action === 'rename' ? change.to : namesOf(change.address).table
-      const group = byTable.get(name) ?? { title: name, entity: entityOf(name), list: [] }
+      const { kind } = change.address
+      const ofKind = isFree(kind) && kind !== 'table'
+      const name = kind === 'table' && change.action === 'rename' ? change.to : namesOf(change.address).table
+      const title = ofKind ? KINDS[kind].many : name
+      const key = `${ofKind ? kind : ''} ${title}`
+      const rank = ofKind ? 1 + FREE_KINDS.indexOf(kind) : 0
+      const group = found.get(key) ?? { title, entity: ofKind ? undefined : entityOf(name), rank, list: [] }
       group.list.push(difference)
-      byTable.set(name, group)
+      found.set(key, group)
     }
-    return [...byTable.values()].sort((a, b) => a.title.localeCompare(b.title))
+    return [...found.values()].sort((a, b) => a.rank - b.rank || a.title.localeCompare(b.title))
   })
   function entityOf(table: string) {
     const id = compared?.wanted.tables.find((t) => t.name === table)?.origin?.id
@@ -315,11 +337,13 @@
                   <th class="w-[162px] px-2 font-medium">Which way</th>
                 </tr>
               </thead>
-              {#each groups as group (group.title)}
+              {#each groups as group (`${group.rank} ${group.title}`)}
                 <tbody>
                   <tr
                     ><th colspan="5" class="border-b border-line bg-base-200 px-5 pt-2 pb-1 font-semibold"
-                      >{group.entity ?? group.title}
+                      ><span class={group.rank > 0 ? 'inline-block first-letter:uppercase' : ''}
+                        >{group.entity ?? group.title}</span
+                      >
                       {#if group.entity}<span class="font-mono text-xs font-normal text-soft">{group.title}</span
                         >{/if}</th
                     ></tr
@@ -363,6 +387,9 @@
           {#each status?.live?.unread ?? [] as item (item.kind + item.name)}
             <p class="px-5 py-0.5 text-[13px] text-soft">Not compared: the {item.kind} {item.name}.</p>
           {/each}
+          {#if compared.carried.length > 0 && engine}
+            <Carried carried={compared.carried} {engine} onhold={hold} />
+          {/if}
         </div>
         {#if taking.length > 0}
           <div class="border-t border-line px-5 py-2.5">

@@ -3,7 +3,8 @@
   import { keepDifferent, type Difference } from '../../core/compare'
   import { judged } from '../desk/words'
   import type { Choices, Direction } from './choices.svelte'
-  import { describe } from './describe'
+  import { describe, linesOf } from './describe'
+  import Lines from './Lines.svelte'
 
   interface Props {
     readonly difference: Difference
@@ -18,6 +19,8 @@
   const direction = $derived(choices.of(difference))
   const who = $derived(judged(difference))
   const keepable = $derived(keepDifferent(difference.change, '') !== undefined)
+  const lines = $derived(linesOf(difference))
+  let showsLines = $state(false)
   let keeping = $state(false)
   let reason = $state('')
 
@@ -51,6 +54,11 @@
       >{who === 'both' || who === 'cannot tell' ? '✕ ' : who === 'database' ? '▲ ' : ''}{whoSays[who]}</span
     >
     {#if along}<span class="block text-[13px] text-primary">comes along: {along} needs it</span>{/if}
+    {#if lines}
+      <button class="text-[13px] underline" aria-expanded={showsLines} onclick={() => (showsLines = !showsLines)}
+        >{showsLines ? 'hide the lines' : 'line by line'}</button
+      >
+    {/if}
   </td>
   <td
     class="truncate px-2 py-1.5 font-mono text-[13px] {direction === 'write'
@@ -90,6 +98,13 @@
     {/if}
   </td>
 </tr>
+{#if lines && showsLines}
+  <tr class="bg-base-100">
+    <td colspan="5" class="border-b border-line px-5 pb-2">
+      <Lines left={{ title: 'Database has', text: lines.live }} right={{ title: 'Design wants', text: lines.wanted }} />
+    </td>
+  </tr>
+{/if}
 {#if keeping}
   <tr class="bg-base-100">
     <td colspan="5" class="border-b border-line px-5 pb-2">

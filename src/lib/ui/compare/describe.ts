@@ -1,5 +1,5 @@
 // Differences in words.
-import { KIND_WORDS, propertyOf, namesOf } from '../../core/catalog'
+import { KIND_WORDS, propertyOf, namesOf, type Right } from '../../core/catalog'
 import type { Difference } from '../../core/compare'
 
 export interface Described {
@@ -59,7 +59,14 @@ const property = (name: string) =>
     onUpdate: 'on update',
     comment: 'meaning',
     parts: 'columns',
-    expression: 'condition'
+    expression: 'condition',
+    query: 'what it reads',
+    enabled: 'when it acts',
+    ownedBy: 'goes with',
+    counting: 'numbering',
+    notes: 'what is said of columns',
+    values: 'values',
+    fields: 'fields'
   })[name] ?? name
 
 function value(name: string, v: unknown): string {
@@ -67,6 +74,16 @@ function value(name: string, v: unknown): string {
   if (name === 'nullable') return v === true ? 'may be empty' : 'required'
   if (name === 'columns' && Array.isArray(v)) return v.join(', ')
   if (name === 'parts' && Array.isArray(v)) return parts(v)
+  if (name === 'values' && Array.isArray(v)) return v.join(', ')
+  if (name === 'rights' && Array.isArray(v)) return (v as readonly Right[]).map(right).join('; ')
+  if (name === 'options' || name === 'counting') return pairs(v as Readonly<Record<string, unknown>>)
+  if (name === 'checks' && Array.isArray(v)) return (v as { expression: string }[]).map((c) => c.expression).join('; ')
+  if (name === 'fields' && Array.isArray(v))
+    return (v as { name: string; type: string }[]).map((f) => `${f.name} ${f.type}`).join(', ')
+  if (name === 'ownedBy') {
+    const { table, column } = v as { table: string; column: string }
+    return `${table}.${column}`
+  }
   if (name === 'references') {
     const { table, columns } = v as { table: string; columns: readonly string[] }
     return `${table} (${columns.join(', ')})`
@@ -83,12 +100,33 @@ const parts = (list: readonly unknown[]) =>
     )
     .join(', ')
 
+const right = ({ to, may, grantable, revoked }: Right) =>
+  `${to} ${revoked ? 'may not' : 'may'} ${may.toLowerCase()}${grantable ? ', and hand it on' : ''}`
+
+const pairs = (options: Readonly<Record<string, unknown>>) =>
+  Object.entries(options)
+    .map(([name, v]) => (v === 'yes' || v === true ? name : `${name} ${String(v)}`))
+    .join(', ')
+
+/** A text of many words, on both sides: shown line by line. */
+export function linesOf({ change }: Difference): { readonly live: string; readonly wanted: string } | undefined {
+  if (change.action !== 'alter' || !TEXTS.has(change.property)) return undefined
+  const { from, to } = change
+  return typeof from === 'string' && typeof to === 'string' ? { live: from, wanted: to } : undefined
+}
+const TEXTS: ReadonlySet<string> = new Set(['definition', 'query'])
+
 /** What an object is, in a few words. */
 function short(object: object): string {
   const get = (name: string) => propertyOf(object, name)
   const columns = get('columns')
   if (typeof get('type') === 'string') return `${String(get('type'))}${get('nullable') === true ? '' : ', required'}`
   if (typeof get('expression') === 'string') return String(get('expression'))
+  for (const text of ['query', 'definition'])
+    if (typeof get(text) === 'string') return String(get(text)).replace(/\s+/g, ' ')
+  if (Array.isArray(get('values'))) return (get('values') as string[]).join(', ')
+  if (Array.isArray(get('fields'))) return value('fields', get('fields'))
+  if (typeof get('base') === 'string') return String(get('base'))
   if (get('references')) return `${value('columns', columns)} → ${value('references', get('references'))}`
   if (Array.isArray(get('parts'))) return parts(get('parts') as unknown[])
   if (Array.isArray(columns))

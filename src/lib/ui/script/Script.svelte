@@ -50,10 +50,10 @@
     if (!s || !scripted) return []
     const ids = s.kind === 'link' ? [s.link] : s.kind === 'row' ? [s.row] : [s.entity]
     const addresses = ids.flatMap((id) => scripted?.trace.get(id) ?? [])
-    const tables = new Set(addresses.map((a) => `${a.schema}.${a.table}`))
+    const tables = new Set(addresses.map((a) => a.path.slice(0, 2).join('.')))
     return ranges.flatMap(({ from, to, statement }) => {
       const about = statement.about
-      if (!about || !tables.has(`${namesOf(about).schema}.${namesOf(about).table}`)) return []
+      if (!about || !tables.has(about.path.slice(0, 2).join('.'))) return []
       if (s.kind === 'entity') return about.kind === 'table' ? [{ from, to }] : []
       if (about.kind !== 'table')
         return addresses.some((a) => addressKey(a) === addressKey(about)) ? [{ from, to }] : []

@@ -1,11 +1,9 @@
 <!-- SQL to read, its statements selectable, those of the selected object marked. -->
 <script lang="ts">
-  import { PostgreSQL, sql } from '@codemirror/lang-sql'
-  import { HighlightStyle, syntaxHighlighting } from '@codemirror/language'
   import { EditorState, StateEffect, StateField } from '@codemirror/state'
   import { Decoration, EditorView, lineNumbers, type DecorationSet } from '@codemirror/view'
-  import { tags } from '@lezer/highlight'
   import { onMount } from 'svelte'
+  import { sqlLook } from './sqlLook'
 
   interface Props {
     readonly text: string
@@ -39,26 +37,6 @@
     provide: (field) => EditorView.decorations.from(field)
   })
 
-  const colours = HighlightStyle.define([
-    { tag: tags.keyword, color: 'var(--color-primary)' },
-    { tag: tags.typeName, color: 'var(--color-secondary)' },
-    { tag: tags.string, color: 'var(--color-accent)' },
-    { tag: tags.number, color: 'var(--color-secondary)' },
-    { tag: tags.comment, color: 'var(--soft)' }
-  ])
-  const look = EditorView.theme({
-    '&': {
-      height: '100%',
-      fontSize: '13px',
-      backgroundColor: 'var(--color-base-100)',
-      color: 'var(--color-base-content)'
-    },
-    '.cm-scroller': { fontFamily: 'var(--font-mono)', lineHeight: '1.5' },
-    '.cm-gutters': { backgroundColor: 'var(--color-base-100)', color: 'var(--soft)', border: 'none' },
-    '.cm-chosen': { backgroundColor: 'var(--sea-tint)' },
-    '&.cm-focused': { outline: 'none' }
-  })
-
   onMount(() => {
     view = new EditorView({
       parent: host ?? document.body,
@@ -66,9 +44,7 @@
         doc: text,
         extensions: [
           lineNumbers(),
-          sql({ dialect: PostgreSQL }),
-          syntaxHighlighting(colours),
-          look,
+          sqlLook(),
           marks,
           EditorState.readOnly.of(true),
           EditorView.contentAttributes.of({ 'aria-label': label, 'aria-readonly': 'true', tabindex: '0' }),

@@ -3,7 +3,7 @@ import type { Dialect } from '../dialect'
 import { standardCarrier } from '../standard'
 import { firebirdAlterer } from './alter'
 import { firebirdQueries } from './introspect'
-import { firebirdProfile, VERSIONS } from './profile'
+import { firebirdProfile } from './profile'
 import { firebirdTypes } from './types'
 import { firebirdWriter } from './write'
 
@@ -77,5 +77,3 @@ function inOrderOfKey(fk: ForeignKey, parent: Table | undefined): ForeignKey {
   const own = key.columns.map((c) => fk.columns[columns.indexOf(c)] ?? '')
   return { ...fk, columns: own, references: { ...fk.references, columns: key.columns } }
 }
-
-export { VERSIONS as FIREBIRD_VERSIONS }

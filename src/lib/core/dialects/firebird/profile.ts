@@ -1,8 +1,7 @@
 // What Firebird is, by version. "Firebird Language Reference": Identifiers (31 bytes in 3.0, 63 characters from 4.0) and
 // its appendix of reserved words; the tests ask a 3.0 server about each word.
 import type { EngineProfile } from '../dialect'
-
-export const VERSIONS = ['3.0', '4.0', '5.0'] as const
+import { versionsOf } from '../known'
 
 const words = new Set(
   `add admin all alter and any as at avg begin between bigint bit_length blob boolean both by case cast char
@@ -32,7 +31,7 @@ export function firebirdProfile(version: string): EngineProfile {
   return {
     id: 'firebird',
     label: 'Firebird',
-    versions: VERSIONS,
+    versions: versionsOf('firebird'),
     version,
     defaultSchema: 'main',
     names: {

@@ -4,7 +4,7 @@ import type { Dialect } from '../dialect'
 import { standardCarrier } from '../standard'
 import { mariadbAlterer } from './alter'
 import { mariadbQueries } from './introspect'
-import { mariadbProfile, VERSIONS } from './profile'
+import { mariadbProfile } from './profile'
 import { mariadbTypes } from './types'
 import { mariadbWriter } from './write'
 
@@ -90,5 +90,3 @@ function settle(table: Table, catalog: Catalog, lexis: Lexis): Table {
     }))
   }
 }
-
-export { VERSIONS as MARIADB_VERSIONS }

@@ -1,8 +1,7 @@
 // What MariaDB is, by version. "MariaDB Server Documentation": Identifier Names (64 characters), Reserved Words.
 import type { EngineProfile } from '../dialect'
+import { versionsOf } from '../known'
 import { mariadbLexis } from './lexis'
-
-export const VERSIONS = ['10.6', '10.11', '11.4'] as const
 
 const words = new Set(
   `accessible add all alter analyze and as asc asensitive before between bigint binary blob both by call cascade case change
@@ -34,7 +33,7 @@ variance var_pop var_samp`.split(/\s+/)
 export const mariadbProfile = (version: string): EngineProfile => ({
   id: 'mariadb',
   label: 'MariaDB',
-  versions: VERSIONS,
+  versions: versionsOf('mariadb'),
   version,
   // A schema is a database here, and a connection is to one of them.
   defaultSchema: 'main',

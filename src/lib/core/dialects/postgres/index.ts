@@ -2,7 +2,7 @@ import { FREE_KINDS, isCarried, objectsOf } from '../../catalog'
 import type { Dialect } from '../dialect'
 import { postgresAlterer } from './alter'
 import { postgresQueries } from './introspect'
-import { DEFAULT_SCHEMA, postgresProfile, VERSIONS } from './profile'
+import { DEFAULT_SCHEMA, postgresProfile } from './profile'
 import { postgresTypes } from './types'
 import { postgresCarrier } from './carry'
 import { postgresWriter } from './write'
@@ -26,5 +26,3 @@ export function postgres(version: string): Dialect {
     session: [`SET LOCAL search_path TO ${DEFAULT_SCHEMA}`, 'SET LOCAL check_function_bodies TO off']
   }
 }
-
-export { VERSIONS as POSTGRES_VERSIONS }

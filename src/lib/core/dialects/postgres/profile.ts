@@ -1,9 +1,8 @@
 // What PostgreSQL is, by version.
 import type { Lexis } from '../../sql'
 import type { EngineProfile } from '../dialect'
+import { versionsOf } from '../known'
 import { mustQuote, reserved } from './words'
-
-export const VERSIONS = ['13', '14', '15', '16', '17', '18'] as const
 
 export const DEFAULT_SCHEMA = 'public'
 
@@ -19,7 +18,7 @@ export const postgresLexis: Omit<Lexis, 'fold'> = {
 export const postgresProfile = (version: string): EngineProfile => ({
   id: 'postgres',
   label: 'PostgreSQL',
-  versions: VERSIONS,
+  versions: versionsOf('postgres'),
   version,
   defaultSchema: DEFAULT_SCHEMA,
   names: {

@@ -1,7 +1,7 @@
 import type { Dialect } from '../dialect'
 import { standardAlterer, standardCarrier } from '../standard'
 import { sqliteQueries } from './introspect'
-import { sqliteProfile, VERSIONS } from './profile'
+import { sqliteProfile } from './profile'
 import { sqliteRebuilder } from './rebuild'
 import { sqliteTypes } from './types'
 import { sqliteWriter } from './write'
@@ -19,5 +19,3 @@ export function sqlite(version: string): Dialect {
     introspect: sqliteQueries
   }
 }
-
-export { VERSIONS as SQLITE_VERSIONS }

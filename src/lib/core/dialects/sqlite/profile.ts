@@ -1,8 +1,7 @@
 // What SQLite is. Versions that matter here: RENAME COLUMN from 3.25, STORED columns from 3.31, DROP COLUMN from 3.35.
 import type { EngineProfile } from '../dialect'
+import { versionsOf } from '../known'
 import { sqliteLexis } from './lexis'
-
-export const VERSIONS = ['3.35', '3.45', '3.50'] as const
 
 /** "SQLite Keywords" (sqlite.org/lang_keywords.html): those that cannot stand as a name without quotes. */
 const words =
@@ -22,7 +21,7 @@ const reserved = new Set(words.slice(0, words.indexOf('nothing')))
 export const sqliteProfile = (version: string): EngineProfile => ({
   id: 'sqlite',
   label: 'SQLite',
-  versions: VERSIONS,
+  versions: versionsOf('sqlite'),
   version,
   defaultSchema: 'main',
   names: {

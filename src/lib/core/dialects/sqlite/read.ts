@@ -115,7 +115,8 @@ export function readView(sql: string): { readonly columns?: readonly string[]; r
 /** Reads a CREATE TABLE statement. */
 export function readTable(name: string, sql: string): ReadTable {
   const cursor = new Cursor(sql, significant(sql))
-  while (!cursor.done && cursor.word() !== '(') cursor.name()
+  let said = ''
+  while (!cursor.done && cursor.word() !== '(') said = cursor.name()
   const draft: Draft = { columns: [], uniques: [], checks: [], foreignKeys: [], unread: [], names: new Set() }
   for (const part of splitList(cursor.inside())) {
     const item = new Cursor(part, significant(part))
@@ -152,7 +153,8 @@ export function readTable(name: string, sql: string): ReadTable {
       checks: draft.checks,
       indexes: [],
       ...(Object.keys(options).length ? { options } : {}),
-      written: sql
+      // Under another name it would make another table.
+      ...(said === name ? { written: sql } : {})
     },
     unread: draft.unread
   }

@@ -90,7 +90,8 @@ export function sqliteWriter(profile: EngineProfile): Writer {
       })),
       options: Object.fromEntries(Object.entries(options ?? {}).filter(([name]) => name !== MADE_BY))
     })
-    return sameValue(structure(readTable(table.name, written).table), structure(table)) ? written : undefined
+    const read = readTable(table.name, written).table
+    return read.written !== undefined && sameValue(structure(read), structure(table)) ? written : undefined
   }
   return {
     ...standard,

@@ -1,0 +1,2 @@
+/** Something that makes a command impossible: it ends with exit code 2. */
+export class CouldNot extends Error {}

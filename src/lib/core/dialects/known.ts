@@ -1,0 +1,17 @@
+// The engines by name and version: all that can be said of them without what makes them different.
+interface Known {
+  readonly id: string
+  readonly label: string
+  readonly versions: readonly string[]
+}
+
+export const KNOWN = [
+  { id: 'postgres', label: 'PostgreSQL', versions: ['13', '14', '15', '16', '17', '18'] },
+  { id: 'mariadb', label: 'MariaDB', versions: ['10.6', '10.11', '11.4'] },
+  { id: 'firebird', label: 'Firebird', versions: ['3.0', '4.0', '5.0'] },
+  { id: 'sqlite', label: 'SQLite', versions: ['3.35', '3.45', '3.50'] }
+] as const satisfies readonly Known[]
+
+export type EngineId = (typeof KNOWN)[number]['id']
+
+export const versionsOf = (engine: EngineId): readonly string[] => KNOWN.find(({ id }) => id === engine)?.versions ?? []
