@@ -134,12 +134,18 @@ const rename = (address: Address, to: string, origin: Origin | undefined): Renam
   ...(origin ? { origin } : {})
 })
 
-const agreedTable = (agreed: Catalog, wanted: Table): Table | undefined => {
-  const key = originKey(wanted.origin)
-  // A table that moved to another schema counts as another table.
-  return key === undefined
-    ? undefined
-    : agreed.tables.find((table) => originKey(table.origin) === key && table.schema === wanted.schema)
+/** Tables of an agreed state by what they were made from; a table that moved to another schema counts as another. */
+const byOrigin = new WeakMap<readonly Table[], ReadonlyMap<string, Table>>()
+const placeOfOrigin = ({ schema, origin }: Table) => origin && JSON.stringify([schema, originKey(origin)])
+
+function agreedTable({ tables }: Catalog, wanted: Table): Table | undefined {
+  let known = byOrigin.get(tables)
+  if (!known) {
+    known = new Map(tables.flatMap((table) => (table.origin ? [[placeOfOrigin(table) ?? '', table] as const] : [])))
+    byOrigin.set(tables, known)
+  }
+  const place = placeOfOrigin(wanted)
+  return place === undefined ? undefined : known.get(place)
 }
 
 function pairTables({ wanted, live, agreed, confirmed }: Side, dialect: Dialect): Map<Table, Table> {
@@ -280,14 +286,29 @@ function likelyColumns(live: Table, wanted: Table, pairs: ReadonlyMap<Named, Nam
   })
 }
 
+/** Column names that so many tables have tell none of them apart. */
+const COMMON = 50
+
 function likelyTables({ wanted, live }: Side, pairs: ReadonlyMap<Table, Table>): LikelyRename[] {
   const taken = new Set(pairs.values())
   const fresh = wanted.tables.filter((table) => !taken.has(table))
+  if (fresh.length === 0) return []
+  const byColumn = new Map<string, Table[]>()
+  for (const table of fresh)
+    for (const { name } of table.columns) {
+      const list = byColumn.get(name)
+      if (list) list.push(table)
+      else byColumn.set(name, [table])
+    }
   return live.tables
     .filter((table) => !pairs.has(table))
     .flatMap((table) => {
       const names = new Set(table.columns.map((column) => column.name))
-      const ranked = fresh
+      const telling = [...names].filter((name) => (byColumn.get(name)?.length ?? 0) <= COMMON)
+      const near = new Set(
+        (telling.length > 0 || fresh.length > COMMON ? telling : [...names]).flatMap((name) => byColumn.get(name) ?? [])
+      )
+      const ranked = [...near]
         .filter((other) => other.schema === table.schema)
         .map((other) => {
           const shared = other.columns.filter((column) => names.has(column.name)).length

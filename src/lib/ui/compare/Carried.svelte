@@ -33,8 +33,9 @@
     <button class="underline" onclick={() => onhold(carried)}>Hold all of them here</button>
   </p>
   {#each groups as [kind, list] (kind)}
-    <h3 class="mt-2 flex items-baseline gap-2 bg-base-200 px-5 py-1 text-[13px] font-semibold first-letter:uppercase">
-      {KINDS[kind].many} <span class="font-normal text-soft">{list.length}</span>
+    <h3 class="mt-2 flex items-baseline gap-2 bg-base-200 px-5 py-1 text-[13px] font-semibold">
+      <span class="inline-block first-letter:uppercase">{KINDS[kind].many}</span>
+      <span class="font-normal text-soft">{list.length}</span>
       <button class="ml-auto font-normal underline" onclick={() => onhold(list)}>Hold these</button>
     </h3>
     <ul class="pb-1">

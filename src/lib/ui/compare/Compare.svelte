@@ -312,7 +312,7 @@
         {/if}
         <div class="min-h-0 flex-1 overflow-y-auto">
           {#if differences.length === 0}
-            <div class="grid h-full place-content-center gap-1 text-center">
+            <div class="grid place-content-center gap-1 text-center {compared.carried.length > 0 ? 'py-10' : 'h-full'}">
               <p class="text-lg font-semibold">In step</p>
               <p class="text-soft">
                 {target.name} holds what the design says, {count(compared.wanted.tables.length, 'table', 'tables')} of it.

@@ -49,6 +49,9 @@
     text-decoration-thickness: 2px;
     text-underline-offset: 3px;
   }
+  .lines :global(.cm-changedLineGutter) {
+    background: var(--color-secondary);
+  }
   .lines :global(.cm-collapsedLines) {
     background: var(--color-base-200);
     color: var(--soft);
