@@ -174,14 +174,16 @@ export function takeHere({ target, changes }: Pick<TakeInput, 'target' | 'change
   const extras: Extra[] = [...(target.extras ?? [])]
   const refused: Refused[] = []
   const taken: Change[] = []
+  // What the target has held before, not what it comes to hold by this.
+  const held = new Set(extras.map(addressKey))
   for (const change of changes) {
-    const at = extras.findIndex((extra) => addressKey(extra) === addressKey(change.address))
+    const key = addressKey(change.address)
+    const at = held.has(key) ? extras.findIndex((extra) => addressKey(extra) === key) : -1
     const extra = extras[at]
-    if (extra && change.action !== 'rename') {
+    if (extra && (change.action === 'create' || change.action === 'alter')) {
       taken.push(change)
       if (change.action === 'create') extras.splice(at, 1)
-      else if (change.action === 'alter')
-        extras[at] = { ...extra, value: withProperty(extra.value, change.property, change.from) } as Extra
+      else extras[at] = { ...extra, value: withProperty(extra.value, change.property, change.from) } as Extra
       continue
     }
     const origin = change.action === 'create' ? change.object.value.origin : change.origin

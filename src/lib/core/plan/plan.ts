@@ -247,11 +247,10 @@ function planInPlace(
   for (const change of alters)
     if (change.property === 'comment' && !isCarriedPlace(change.address, to) && !says(change, state))
       builder.make(change)
-  const late = holders.filter((change) => !early.includes(change))
-  const dropsLate = late.filter((change) => change.address.kind === 'table')
-  for (const change of late)
-    if (change.address.kind === 'column') makeDrop({ ...change, address: inTableOf(change.address) })
-  dropInOrder(dropsLate, carried.last, { live, builder, makeDrop })
+  const late = holders
+    .filter((change) => !early.includes(change))
+    .map((change) => ({ ...change, address: inTableOf(change.address) }))
+  dropInOrder(late, carried.last, { live, builder, makeDrop })
   for (const drafts of putBack(carried.late, back)) builder.add(drafts)
   for (const change of carried.altersLate) builder.make(change)
   builder.add(rightsLeft(to.tables, state, dialect))
@@ -259,13 +258,13 @@ function planInPlace(
 
 /** What goes for good once nothing else stands on it: users before what they use. */
 function dropInOrder(
-  tables: readonly Drop[],
+  holders: readonly Drop[],
   others: readonly Placed[],
   { live, builder, makeDrop }: { live: Catalog; builder: Builder; makeDrop: (change: Drop) => void }
 ) {
-  const byPlace = new Map(tables.map((change) => [place(change.address), change]))
-  const going = [...tables.map(({ address, object }) => ({ ...object, address }) as Placed), ...others]
-  for (const object of inNeededOrder(going, live, refsOfAll).reverse()) {
+  const byPlace = new Map(holders.map((change) => [place(change.address), change]))
+  const going = [...holders.map(({ address, object }) => ({ ...object, address }) as Placed), ...others]
+  for (const object of inNeededOrder(going.reverse(), live, refsOfAll).reverse()) {
     const change = byPlace.get(place(object.address))
     if (change) makeDrop(change)
     // It may have gone with its table by then.
