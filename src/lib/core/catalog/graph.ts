@@ -14,7 +14,17 @@ import type {
   Table,
   View
 } from './shapes'
-import { addressKey, addressOf, freeAddress, memberAddress, members, namesOf, objectsOf, tableAddress } from './walk'
+import {
+  addressKey,
+  addressOf,
+  freeAddress,
+  isView,
+  memberAddress,
+  members,
+  namesOf,
+  objectsOf,
+  tableAddress
+} from './walk'
 
 /** An object and where it stands. */
 export type Placed = CatalogObject & { readonly address: Address }
@@ -70,7 +80,8 @@ export function carriedIn(catalog: Catalog): Placed[] {
     objectsOf(catalog, kind).map((value) => ({ kind, value, address: freeAddress(kind, value) }) as Placed)
   )
   const inside = (home: Table | View) =>
-    MEMBER_KINDS.filter(isCarried).flatMap((kind) =>
+    // The index of a view is no part of what holds rows for good.
+    MEMBER_KINDS.filter((kind) => isCarried(kind) || (kind === 'index' && isView(home))).flatMap((kind) =>
       members(home, kind).map((value) => ({ kind, value, address: memberAddress(home, kind, value) }) as Placed)
     )
   return [...free, ...catalog.tables.flatMap(inside), ...(catalog.views ?? []).flatMap(inside)]

@@ -239,6 +239,8 @@ export interface Carrier {
   drop(object: Carried): StepDraft[]
   /** One property in place; nothing where the object must be made again for it. Of tables and columns: rights and owner. */
   alter(object: Carried, property: string, to: unknown): StepDraft[] | undefined
+  /** Several properties at once, where the engine judges them together; nothing where each is said by itself. */
+  together?(object: Carried, changes: readonly (Change & { readonly action: 'alter' })[]): StepDraft[] | undefined
   /** All that stands on it, where it must go to be made again, can stay as it is: a type is made beside the old one. */
   replaced?(object: Carried, to: Carried, users: readonly TypeUser[]): StepDraft[] | undefined
 }

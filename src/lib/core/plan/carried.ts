@@ -8,6 +8,7 @@ import {
   Graph,
   inTable,
   isFree,
+  isView,
   memberAddress,
   namesOf,
   propertyOf,
@@ -170,15 +171,14 @@ export function isCarriedPlace(address: Address, catalog: Catalog): boolean {
 }
 const isCarriedKind = (kind: Kind) => LATE.has(kind) || EARLY.has(kind) || kind === 'defaultRights'
 
-const carriedWithin = (home: Table | View): Placed[] => {
-  const list = carriedIn({ engine: '', defaultSchema: '', unread: [], tables: [], ...asOnly(home) })
-  const indexes = 'query' in home ? (home.indexes ?? []) : []
-  return [
-    ...indexes.map((value) => ({ kind: 'index' as const, value, address: memberAddress(home, 'index', value) })),
-    ...list.filter(({ address }) => address.path.length > 2)
-  ]
-}
-const asOnly = (home: Table | View) => ('query' in home ? { views: [home] } : { tables: [home] })
+const carriedWithin = (home: Table | View): Placed[] =>
+  carriedIn({
+    engine: '',
+    defaultSchema: '',
+    unread: [],
+    tables: [],
+    ...(isView(home) ? { views: [home] } : { tables: [home] })
+  }).filter(({ address }) => address.path.length > 2)
 
 /** A live place in the names that are wanted. */
 function wantedName(address: Address, renames: readonly Rename[]): Address {

@@ -1,5 +1,6 @@
 // What the engine does to the children of a table by itself when their parent changes: no statement of a plan says it again.
 import {
+  sameValue,
   addressKey,
   addressOf,
   findTable,
@@ -31,7 +32,7 @@ export function impliedByParents(changes: readonly Change[], live: Catalog, to: 
   const known = new Map(changes.map((change) => [keyOf(change), change]))
   const following = new Map<string, Change[]>()
   const own = changes.filter((change) => {
-    const cause = causeOf(change, known, change.action === 'drop' ? live : to)
+    const cause = causeOf(change, known, live, to)
     if (!cause) return true
     const key = keyOf(cause)
     following.set(key, [...(following.get(key) ?? []), change])
@@ -48,7 +49,7 @@ export function impliedByParents(changes: readonly Change[], live: Catalog, to: 
 export const parentsOf = (table: Table | undefined): readonly Relation[] =>
   table?.partition ? [table.partition.of] : (table?.inherits ?? [])
 
-function causeOf(change: Change, known: ReadonlyMap<string, Change>, catalog: Catalog): Change | undefined {
+function causeOf(change: Change, known: ReadonlyMap<string, Change>, live: Catalog, to: Catalog): Change | undefined {
   const { kind, schema, table, name } = namesOf(change.address)
   if (change.action === 'rename') return undefined
   if (kind !== 'column' && kind !== 'check' && kind !== 'index' && kind !== 'primaryKey' && kind !== 'unique')
@@ -57,7 +58,14 @@ function causeOf(change: Change, known: ReadonlyMap<string, Change>, catalog: Ca
   const isPart = kind !== 'column' && kind !== 'check'
   // A part of a key or index is made before the whole, which then takes it in.
   if (isPart && change.action !== 'drop') return undefined
-  for (const parent of parentsOf(findTable(catalog, schema, table))) {
+  // Only where it was a child before, and stays one, does the engine do it.
+  const [was, now] = [findTable(live, schema, table), findTable(to, schema, table)]
+  const kept = (change.action === 'drop' ? parentsOf(was) : parentsOf(now)).filter(
+    (parent) =>
+      (!was || parentsOf(was).some((other) => sameValue(other, parent))) &&
+      (!now || parentsOf(now).some((other) => sameValue(other, parent)))
+  )
+  for (const parent of kept) {
     const whole = isPart ? partOf(change) : name
     if (whole === undefined) return undefined
     const found = known.get(keyOf({ ...change, address: addressOf(kind, parent.schema, parent.name, whole) }))

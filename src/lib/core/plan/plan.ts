@@ -10,6 +10,7 @@ import {
   members,
   namesOf,
   refsOfAll,
+  sameValue,
   tableAddress,
   withProperty,
   type Address,
@@ -21,6 +22,7 @@ import {
   type Ground,
   type MemberKind,
   type Placed,
+  type Relation,
   type Standing,
   type Table
 } from '../catalog'
@@ -171,8 +173,9 @@ function planInPlace(
   for (const change of orderRenames(kept, live, dialect)) builder.make(change)
 
   const back = { live, to, renames, dialect, before: byWantedPlace(carried.away, renames) }
+  for (const change of alters) letGo(change, builder)
   makeSchemas(live, added, builder)
-  for (const change of carried.altersEarly) builder.make(change)
+  alterEarly(carried.altersEarly, builder)
   const tables = added.flatMap(({ address, object }): Placed[] =>
     object.kind === 'table' ? [{ ...object, address }] : []
   )
@@ -218,13 +221,6 @@ function planInPlace(
       const drafts = emit(change, state, dialect)
       builder.add(fresh.has(place(ownTable(change.address))) ? drafts.map(harmless) : drafts)
     }
-    // Parts of a table join it once they have what it has, and before its foreign keys, which they take over.
-    if (kind === 'exclusion')
-      for (const change of alters) if (change.address.kind === 'table' && isLate(change)) builder.make(change)
-    if (kind === 'exclusion')
-      builder.add(
-        tables.flatMap((object) => (object.kind === 'table' ? (dialect.alter.finish?.(object.value) ?? []) : []))
-      )
   }
   for (const { table, column } of defaults) {
     const address = inTableOf(memberAddress(table, 'column', column))
@@ -251,9 +247,43 @@ function planInPlace(
     .filter((change) => !early.includes(change))
     .map((change) => ({ ...change, address: inTableOf(change.address) }))
   dropInOrder(late, carried.last, { live, builder, makeDrop })
+  // Parts of a table join it once both have what they should have, and nothing more.
+  for (const change of alters) if (change.address.kind === 'table' && isLate(change)) builder.make(change)
+  builder.add(tables.flatMap((object) => (object.kind === 'table' ? (dialect.alter.finish?.(object.value) ?? []) : [])))
+  for (const change of alters)
+    if (change.property === 'rights' && !isCarriedPlace(change.address, to)) builder.make(change)
   for (const drafts of putBack(carried.late, back)) builder.add(drafts)
   for (const change of carried.altersLate) builder.make(change)
   builder.add(rightsLeft(to.tables, state, dialect))
+}
+
+/** A table leaves its parents before they change, and comes to new ones once it has what they have. */
+function letGo(change: Alter, builder: Builder) {
+  if (change.address.kind !== 'table') return
+  const { property, from, to } = change
+  if (property === 'partition' && from !== undefined) builder.make({ ...change, to: undefined })
+  if (property !== 'inherits' || from === undefined) return
+  const staying = (from as readonly Relation[]).filter((parent) =>
+    ((to as readonly Relation[] | undefined) ?? []).some((other) => sameValue(other, parent))
+  )
+  builder.make({ ...change, to: staying.length ? staying : undefined })
+}
+
+/** Changes in place; what an engine judges by several settings together is said together. */
+function alterEarly(alters: readonly Alter[], builder: Builder) {
+  const { carry } = builder.dialect
+  const byPlace = new Map<string, Alter[]>()
+  for (const change of alters)
+    byPlace.set(place(change.address), [...(byPlace.get(place(change.address)) ?? []), change])
+  for (const own of byPlace.values()) {
+    const [first] = own
+    const value = first && builder.state.find(first.address)
+    if (!first || !value) continue
+    const object = { kind: first.address.kind, value, address: first.address } as Placed
+    const drafts = carry.together?.(object, own)
+    if (drafts) builder.add(drafts)
+    else for (const change of own) builder.make(change)
+  }
 }
 
 /** What goes for good once nothing else stands on it: users before what they use. */

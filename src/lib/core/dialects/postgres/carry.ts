@@ -35,6 +35,9 @@ const KINDS: readonly Kind[] = [
   'defaultRights'
 ]
 
+/** What a sequence counts by. */
+const COUNTED: ReadonlySet<string> = new Set(['type', 'start', 'increment', 'min', 'max', 'cache', 'cycle'])
+
 export function postgresCarrier(write: Writer): Carrier {
   const { quote, table: place } = write
   const homeOf = ({ address }: Carried) => {
@@ -406,37 +409,70 @@ export function postgresCarrier(write: Writer): Carrier {
           }
     )
 
+  /** One setting of a sequence, as a clause. */
+  const sequenceClause = (value: Sequence, property: string, to: unknown): string | undefined => {
+    const text = typeof to === 'string' ? to : undefined
+    switch (property) {
+      case 'type':
+        return `AS ${text ?? 'bigint'}`
+      case 'start':
+        return `START WITH ${text ?? (value.increment?.startsWith('-') ? '-1' : '1')}`
+      case 'increment':
+        return `INCREMENT BY ${text ?? '1'}`
+      case 'min':
+        return text === undefined ? 'NO MINVALUE' : `MINVALUE ${text}`
+      case 'max':
+        return text === undefined ? 'NO MAXVALUE' : `MAXVALUE ${text}`
+      case 'cache':
+        return `CACHE ${text ?? '1'}`
+      case 'cycle':
+        return to === true ? 'CYCLE' : 'NO CYCLE'
+      case 'ownedBy': {
+        const owner = to as Sequence['ownedBy']
+        return `OWNED BY ${owner ? `${place(owner.schema, owner.table)}.${quote(owner.column)}` : 'NONE'}`
+      }
+      case 'options':
+        return (to as Options | undefined)?.['persistence'] === 'unlogged' ? 'SET UNLOGGED' : 'SET LOGGED'
+      default:
+        return undefined
+    }
+  }
   const alterSequence = (
     object: Carried & { kind: 'sequence' },
     property: string,
     to: unknown
   ): StepDraft[] | undefined => {
-    const alter = (clause: string) => [more(object, `ALTER SEQUENCE ${freeName(object)} ${clause}`, property, to)]
-    const text = typeof to === 'string' ? to : undefined
-    switch (property) {
-      case 'type':
-        return alter(`AS ${text ?? 'bigint'}`)
-      case 'start':
-        return alter(`START WITH ${text ?? (object.value.increment?.startsWith('-') ? '-1' : '1')}`)
-      case 'increment':
-        return alter(`INCREMENT BY ${text ?? '1'}`)
-      case 'min':
-        return alter(text === undefined ? 'NO MINVALUE' : `MINVALUE ${text}`)
-      case 'max':
-        return alter(text === undefined ? 'NO MAXVALUE' : `MAXVALUE ${text}`)
-      case 'cache':
-        return alter(`CACHE ${text ?? '1'}`)
-      case 'cycle':
-        return alter(to === true ? 'CYCLE' : 'NO CYCLE')
-      case 'ownedBy': {
-        const owner = to as Sequence['ownedBy']
-        return alter(`OWNED BY ${owner ? `${place(owner.schema, owner.table)}.${quote(owner.column)}` : 'NONE'}`)
-      }
-      case 'options':
-        return alter((to as Options | undefined)?.['persistence'] === 'unlogged' ? 'SET UNLOGGED' : 'SET LOGGED')
-      default:
-        return undefined
-    }
+    const clause = sequenceClause(object.value, property, to)
+    return clause === undefined
+      ? undefined
+      : [more(object, `ALTER SEQUENCE ${freeName(object)} ${clause}`, property, to)]
+  }
+  /** Limits and beginning are judged together; a number that was given out beyond the new limits stops it. */
+  const together: NonNullable<Carrier['together']> = (object, changes) => {
+    if (object.kind !== 'sequence') return undefined
+    const counted = changes.filter(({ property }) => COUNTED.has(property))
+    const others = changes.filter((change) => !counted.includes(change))
+    const name = freeName(object)
+    const limit = (property: 'min' | 'max', sign: string) =>
+      counted.flatMap((change) =>
+        change.property === property && change.to !== undefined ? [`last_value ${sign} ${String(change.to)}`] : []
+      )
+    const outside = [...limit('min', '<'), ...limit('max', '>')].join(' OR ')
+    const clauses = counted.map(({ property, to }) => sequenceClause(object.value, property, to))
+    return [
+      ...(counted.length === 0
+        ? []
+        : [
+            {
+              statement: `ALTER SEQUENCE ${name} ${clauses.join(' ')}`,
+              why: `how ${object.value.name} counts; where it stands, it stays`,
+              effects: counted,
+              hazards: outside === '' ? [] : [hazard('may fail', 'fails if it has come beyond the new limits')],
+              ...(outside === '' ? {} : { preflight: preflight('Has it come beyond the new limits?', name, outside) })
+            }
+          ]),
+      ...others.flatMap(({ property, to }) => carrier.alter(object, property, to) ?? [])
+    ]
   }
 
   const alterView = (object: Carried & { kind: 'view' }, property: string, to: unknown): StepDraft[] | undefined => {
@@ -556,6 +592,7 @@ export function postgresCarrier(write: Writer): Carrier {
   })
   return {
     ...carrier,
+    together,
     // The schema that every database begins with, and rights that one statement cannot say.
     create: (object) => {
       if (object.kind !== 'defaultRights') return carrier.create(object)
