@@ -4,6 +4,7 @@ import { execFileSync } from 'node:child_process'
 import { existsSync, readdirSync } from 'node:fs'
 import { join } from 'node:path'
 import pg from 'pg'
+import initSqlJs from 'sql.js'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import {
   addressKey,
@@ -17,9 +18,12 @@ import {
 import { compare } from '../../src/lib/core/compare'
 import { dialect as dialectOf, type Dialect } from '../../src/lib/core/dialects'
 import { closure, plan, writeScript, type Migration } from '../../src/lib/core/plan'
+import { nameOf, significant, splitStatements } from '../../src/lib/core/sql'
+import { openSqlite } from '../../src/lib/live/sqlite'
 import { openPostgres } from '../../src/lib/server/postgres'
 import { POSTGRES_CHANGES } from '../foreign/changes'
 import { POSTGRES } from '../foreign/postgres'
+import { SQLITE } from '../foreign/sqlite'
 import { servers, type Server } from '../support/servers'
 
 const home = '/usr/lib/postgresql'
@@ -190,5 +194,46 @@ describe('PostgreSQL, by pg_dump', () => {
     expect(await thereAndBack(url, catalog, changed.catalog, changes, () => looks.push(dump(url)))).toEqual([])
     expect(anyOrder(looks[0] ?? [])).toEqual(anyOrder(after))
     expect(anyOrder(dump(url))).toEqual(anyOrder(before))
+  })
+})
+
+/** What an SQLite database holds is the statements that made it ("The Schema Table"); names in place of spaces mean nothing. */
+describe('SQLite, by its own schema table', () => {
+  const sqlite = dialectOf('sqlite') as Dialect
+  const open = async (statements: readonly string[]) => {
+    const db = await openSqlite(await initSqlJs(), { load: async () => undefined, save: async () => undefined })
+    for (const sql of statements)
+      for (const { sql: one } of splitStatements(sql, sqlite.write.lexis)) await db.query(one)
+    const { rows } = await db.query(`SELECT type, name, tbl_name, sql FROM sqlite_master ORDER BY 1, 2`)
+    const words = (sql: unknown) =>
+      typeof sql === 'string'
+        ? significant(sql, sqlite.write.lexis)
+            .map((t) => nameOf(t, sqlite.write.lexis) ?? t.text)
+            .filter((word) => word !== '(' && word !== ')')
+        : sql
+    return {
+      catalog: await db.catalog(),
+      held: rows.map(([type, name, owner, sql]) => [
+        type,
+        name,
+        owner,
+        type === 'index' || type === 'view' ? words(sql) : sql
+      ])
+    }
+  }
+
+  it.each(SQLITE)('$shows', async ({ sql }) => {
+    const from = await open([sql])
+    expect(from.catalog.unread).toEqual([])
+    expect(compare({ wanted: from.catalog, live: from.catalog }, sqlite).changes).toEqual([])
+    const to = await open(writeScript(from.catalog, sqlite).map((statement) => statement.sql))
+    expect(to.held).toEqual(from.held)
+    // Written from what was understood of it, and not as somebody wrote it, it is read as the same.
+    const plain = {
+      ...from.catalog,
+      tables: from.catalog.tables.map((table) => ({ ...table, written: undefined })) as Catalog['tables']
+    }
+    const again = await open(writeScript(plain, sqlite).map((statement) => statement.sql))
+    expect(compare({ wanted: from.catalog, live: again.catalog }, sqlite).changes).toEqual([])
   })
 })

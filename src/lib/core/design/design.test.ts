@@ -101,6 +101,40 @@ describe('the design file', () => {
     expect(lines.length).toBeGreaterThan(45)
   })
 
+  it('of version 2 says places by the names of schema, table and object, and opens with paths', () => {
+    const target = newTarget('dev', {
+      id: 'tgt',
+      ignored: [
+        { kind: 'schema', path: ['audit'], reason: 'a' },
+        { kind: 'table', path: ['public', 'tide'], reason: 'b' },
+        { kind: 'column', path: ['public', 'vessel', 'loa'], property: 'type', reason: 'c' }
+      ],
+      extras: [
+        { path: ['public', 'vessel', 'ck'], kind: 'check', value: { name: 'ck', expression: 'loa > 0' } },
+        {
+          path: ['public', 'own'],
+          kind: 'table',
+          value: { schema: 'public', name: 'own', columns: [], uniques: [], foreignKeys: [], checks: [], indexes: [] }
+        }
+      ],
+      handSteps: [
+        { id: 'h1', statement: 'SELECT 1', place: 'before', anchor: 'create/table/public/visit/' },
+        { id: 'h2', statement: 'SELECT 2', place: 'after', anchor: 'alter/column/public/visit/note/type' }
+      ]
+    })
+    const now = printDesign(edit(harbour(), { kind: 'target.set', target }))
+    const before = now
+      .replace('"version":3', '"version":2')
+      .replace('"path":["audit"]', '"schema":"audit"')
+      .replace('"path":["public","tide"]', '"schema":"public","table":"tide","name":"tide"')
+      .replace('"path":["public","vessel","loa"]', '"schema":"public","table":"vessel","name":"loa"')
+      .replace('"path":["public","vessel","ck"]', '"schema":"public","table":"vessel"')
+      .replace('"path":["public","own"]', '"schema":"public","table":"own"')
+      .replace('create/table/public/visit/', 'create/table/public/visit/visit/')
+    const read = parseDesign(before)
+    expect(read.ok && printDesign(read.value)).toBe(now)
+  })
+
   const text = printDesign(harbour())
   it.each([
     ['', 'file-not-json', '1:1'],
