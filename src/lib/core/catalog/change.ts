@@ -240,8 +240,10 @@ function changeMember<K extends MemberKind>(
 
 /** A copy with one property set, or without it when the value is `undefined`. */
 export function withProperty<T extends object>(object: T, property: string, value: unknown): T {
-  const entries = Object.entries(object).filter(([key]) => key !== property)
-  return Object.fromEntries(value === undefined ? entries : [...entries, [property, value]]) as T
+  if (value !== undefined) return { ...object, [property]: value }
+  if (!(property in object)) return object
+  const { [property as keyof T]: _gone, ...rest } = object
+  return rest as T
 }
 
 /** One property of a catalogue object by name. */

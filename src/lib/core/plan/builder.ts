@@ -20,6 +20,19 @@ type Before = Map<string, Table | View | undefined>
 /** What a step is about that is about nothing. */
 const NOTHING = addressOf('table', '', '')
 
+const bareStep = ({ statement, why, about, effects, hazards }: StepDraft, id: string): Step => ({
+  id,
+  group: 0,
+  statement,
+  why,
+  about: about ?? effects[0]?.address ?? NOTHING,
+  effects,
+  before: [],
+  after: [],
+  hazards,
+  undo: []
+})
+
 export class Builder {
   readonly steps: Step[] = []
   readonly state: Standing
@@ -33,7 +46,9 @@ export class Builder {
 
   constructor(
     private readonly start: Catalog,
-    readonly dialect: Dialect
+    readonly dialect: Dialect,
+    /** Only the statements are asked for: what each shows and how it is undone is not worked out. */
+    private readonly bare = false
   ) {
     this.state = new Standing(start, dialect.write)
   }
@@ -44,6 +59,11 @@ export class Builder {
     if (!this.open) this.next()
     for (const said of drafts) {
       const draft = this.whole(said)
+      if (this.bare) {
+        this.state.apply(draft.effects)
+        this.steps.push(bareStep(draft, `${this.steps.length + 1}`))
+        continue
+      }
       const before: Before = new Map()
       this.remember(draft.effects, before)
       for (const [key, home] of before) if (!this.current?.before.has(key)) this.current?.before.set(key, home)

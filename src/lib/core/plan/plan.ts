@@ -85,9 +85,10 @@ export function migrationScript(migration: Migration, dialect: Dialect): { reado
 
 /**
  * Orders changes (as `compare` finds them, or a choice of them) into steps for a live database. Changes that could
- * not be told for certain are left out. `invert(changes)` planned on `to` is the way back.
+ * not be told for certain are left out. `invert(changes)` planned on `to` is the way back. `bare`: only the statements are
+ * asked for.
  */
-export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect): Migration {
+export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect, bare = false): Migration {
   const isCertain = (change: Change) => change.action !== 'alter' || change.certain
   // What is shown alike makes no step of its own; but a column that is stated anew is so in the words that are wanted.
   const isStated = (change: Change) =>
@@ -98,7 +99,7 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
   const renames = changes.filter((c): c is Rename => c.action === 'rename')
   // Found again between the two ends, so that any list of changes, an inverted one too, speaks in the same names.
   const certain = difference(live, to, renames, dialect).filter(isCertain)
-  const builder = new Builder(live, dialect)
+  const builder = new Builder(live, dialect, bare)
   const done = () => ({ steps: builder.steps, groups: builder.groups(), from: live, to })
   if (dialect.rebuild) planByRebuilding({ live, to, changes: certain, renames, rebuild: dialect.rebuild, builder })
   else planInPlace(live, to, certain, renames, builder)

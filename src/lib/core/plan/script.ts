@@ -33,7 +33,7 @@ export function writeScript(whole: Catalog, dialect: Dialect, options: ScriptOpt
   const { only } = options
   const catalog = only ? tablesOnly(whole, only) : whole
   const start = emptyCatalog(catalog.engine, catalog.defaultSchema)
-  const { steps } = plan(start, difference(start, catalog, [], dialect), dialect)
+  const { steps } = plan(start, difference(start, catalog, [], dialect), dialect, true)
   const opening = dialect.opening?.(catalog) ?? []
   return [
     ...opening.map((sql) => ({ sql })),

@@ -51,7 +51,8 @@ async function ask(query: RunQuery, { plain, qualified }: Asked): Promise<Answer
 }
 
 async function read(query: RunQuery, schemas?: readonly string[]): Promise<Catalog> {
-  const answers = await ask(query, questions(schemas))
+  const [known] = await query(`SELECT current_setting('server_version_num')::int / 10000 AS version`)
+  const answers = await ask(query, questions(schemas, Number(known?.['version'])))
   const refsOf = references(answers)
   const byId = (rows: readonly Row[]) => groupBy(rows, (row) => str(row, 'id'))
   const byHome = (rows: readonly Row[]) => {
@@ -63,13 +64,22 @@ async function read(query: RunQuery, schemas?: readonly string[]): Promise<Catal
   const comments = new Map(
     answers.columnComments.map((row) => [`${str(row, 'id')} ${str(row, 'number')}`, str(row, 'comment')])
   )
+  const names = new Map(answers.columns.map((row) => [`${str(row, 'id')} ${str(row, 'number')}`, str(row, 'name')]))
+  const nameOf = (id: unknown, number: unknown) => names.get(`${String(id)} ${String(number)}`) ?? ''
   const commentOf = (row: Row) => comments.get(`${str(row, 'id')} ${str(row, 'number')}`)
   const full = <K extends string, T>(key: K, list: readonly T[]) => some(key, list.length ? list : undefined)
 
   const tables = answers.tables.map((row): Table => {
     const id = str(row, 'oid')
     return {
-      ...tableOf(row, { columns: columns(id), constraints: constraints(id), indexes: indexes(id), commentOf, refsOf }),
+      ...tableOf(row, {
+        columns: columns(id),
+        constraints: constraints(id),
+        indexes: indexes(id),
+        commentOf,
+        nameOf,
+        refsOf
+      }),
       ...full(
         'triggers',
         triggers(row).map((trigger) => triggerOf(trigger, refsOf))

@@ -1,5 +1,5 @@
-// The questions that a PostgreSQL server is asked of what it holds: manual, chapter 52 System Catalogs. Columns that only
-// newer versions have are looked up in a row's JSON, so that one text does for all. (`information_schema` is ten times slower.)
+// The questions that a PostgreSQL server is asked of what it holds: manual, chapter 52 System Catalogs, of its own version.
+// (`information_schema` is ten times slower.)
 import { literal } from '../standard'
 import { DEFAULT_SCHEMA } from './profile'
 
@@ -23,12 +23,14 @@ const rights = (acl: string, usual: string) => `CASE WHEN ${acl} IS NULL THEN NU
 const owner = (role: string) => `pg_get_userbyid(${role})::text AS owner`
 
 /** All the questions, by what they ask; those behind `qualified` are asked with no schema to look through. */
-export function questions(schemas: readonly string[] | undefined) {
+export function questions(schemas: readonly string[] | undefined, version: number) {
   const within = (n: string) =>
     schemas
       ? `${n}.nspname IN (${schemas.map(literal).join(', ')})`
       : `${n}.nspname !~ '^pg_' AND ${n}.nspname <> 'information_schema'`
   const inSchemas = within('n')
+  /** A column that the catalogue has from a version on. */
+  const since = (first: number, column: string) => (version >= first ? column : 'NULL')
   const relation = (kinds: string) =>
     `${inSchemas} AND c.relkind IN (${kinds}) AND ${ofNoExtension('c.oid', 'pg_class')}`
   const from = `FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace`
@@ -65,24 +67,23 @@ export function questions(schemas: readonly string[] | undefined) {
           FROM pg_depend x JOIN pg_class s ON s.oid = x.objid AND s.relkind = 'S' JOIN pg_namespace sn ON sn.oid = s.relnamespace JOIN pg_sequence q ON q.seqrelid = s.oid
           WHERE x.refclassid = 'pg_class'::regclass AND x.refobjid = a.attrelid AND x.refobjsubid = a.attnum AND x.deptype = 'i') END AS counting,
         CASE WHEN a.attcollation <> t.typcollation THEN a.attcollation::regcollation::text END AS collation,
-        CASE WHEN a.attstorage <> t.typstorage THEN a.attstorage::text END AS storage, to_jsonb(a) ->> 'attcompression' AS compression,
-        NULLIF(to_jsonb(a) ->> 'attstattarget', '-1') AS statistics, to_json(a.attoptions) AS options,
+        CASE WHEN a.attstorage <> t.typstorage THEN a.attstorage::text END AS storage, ${since(14, 'a.attcompression')} AS compression,
+        NULLIF(a.attstattarget, -1) AS statistics, to_json(a.attoptions) AS options,
         a.attinhcount > 0 AND NOT a.attislocal AS inherited, ${rights('a.attacl', `acldefault('c', c.relowner)`)}
       ${from} JOIN pg_attribute a ON a.attrelid = c.oid AND a.attnum > 0 AND NOT a.attisdropped
       JOIN pg_type t ON t.oid = a.atttypid LEFT JOIN pg_attrdef d ON a.atthasdef AND d.adrelid = c.oid AND d.adnum = a.attnum
       WHERE ${tables} ORDER BY a.attrelid, a.attnum`,
     columnComments: `SELECT d.objoid::int8 AS id, d.objsubid AS number, d.description AS comment FROM pg_description d
       WHERE d.classoid = 'pg_class'::regclass AND d.objsubid > 0 AND d.objoid >= 16384`,
-    constraints: `SELECT o.oid::int8 AS oid, c.oid::int8 AS id, o.conname AS name, o.contype AS type, ${names('o.conkey', 'o.conrelid')} AS columns,
-        pn.nspname AS parent_schema, p.relname AS parent, ${names('o.confkey', 'o.confrelid')} AS parent_columns,
+    constraints: `SELECT o.oid::int8 AS oid, c.oid::int8 AS id, o.conname AS name, o.contype AS type, to_json(o.conkey) AS columns,
+        pn.nspname AS parent_schema, p.relname AS parent, o.confrelid::int8 AS parent_id, to_json(o.confkey) AS parent_keys, ${schemas ? names('o.confkey', 'o.confrelid') : 'NULL'} AS parent_columns,
         o.confdeltype AS on_delete, o.confupdtype AS on_update, o.confmatchtype AS match, o.condeferrable AS deferrable, o.condeferred AS deferred,
         o.convalidated AS valid, o.connoinherit AS alone, o.coninhcount > 0 AND NOT o.conislocal AS inherited, o.conparentid <> 0 AS of_parent, o.conindid::int8 AS index,
         (SELECT w.conname FROM pg_constraint w WHERE w.oid = o.conparentid) AS part_of,
-        to_jsonb(o) ->> 'conenforced' AS enforced, to_jsonb(o) ->> 'conperiod' AS period,
-        CASE WHEN o.contype = 'f' AND to_jsonb(o) -> 'confdelsetcols' <> 'null' THEN
-          (SELECT json_agg(a.attname) FROM jsonb_array_elements_text(to_jsonb(o) -> 'confdelsetcols') k(number) JOIN pg_attribute a ON a.attrelid = o.conrelid AND a.attnum = k.number::int) END AS sets,
+        ${since(18, 'o.conenforced')} AS enforced, ${since(18, 'o.conperiod')} AS period,
+        ${since(15, 'to_json(o.confdelsetcols)')} AS sets,
         CASE o.contype WHEN 'c' THEN pg_get_expr(o.conbin, o.conrelid) WHEN 'x' THEN pg_get_constraintdef(o.oid) END AS expression,
-        CASE WHEN o.contype IN ('p', 'u') THEN (SELECT json_build_object('options', to_json(x.reloptions), 'nulls', to_jsonb(i) ->> 'indnullsnotdistinct',
+        CASE WHEN o.contype IN ('p', 'u') THEN (SELECT json_build_object('options', to_json(x.reloptions), 'nulls', ${since(15, 'i.indnullsnotdistinct')},
             'tablespace', (SELECT s.spcname FROM pg_tablespace s WHERE s.oid = x.reltablespace), 'include', CASE WHEN i.indnatts > i.indnkeyatts THEN
               (SELECT json_agg(a.attname ORDER BY k.place) FROM unnest(i.indkey::int2[]) WITH ORDINALITY k(number, place)
                JOIN pg_attribute a ON a.attrelid = i.indrelid AND a.attnum = k.number WHERE k.place > i.indnkeyatts) END, 'clustered', i.indisclustered, 'identifies', i.indisreplident,
@@ -106,7 +107,7 @@ export function questions(schemas: readonly string[] | undefined) {
          FROM unnest(i.indkey::int2[]) WITH ORDINALITY k(number, place)
          JOIN pg_attribute ia ON ia.attrelid = x.oid AND ia.attnum = k.place
          LEFT JOIN pg_attribute a ON a.attrelid = i.indrelid AND a.attnum = k.number AND k.number > 0) AS parts,
-        i.indnkeyatts AS keys, to_jsonb(i) ->> 'indnullsnotdistinct' AS nulls, to_json(x.reloptions) AS options,
+        i.indnkeyatts AS keys, ${since(15, 'i.indnullsnotdistinct')} AS nulls, to_json(x.reloptions) AS options,
         (SELECT s.spcname FROM pg_tablespace s WHERE s.oid = x.reltablespace) AS tablespace, i.indisclustered AS clustered, i.indisreplident AS identifies,
         CASE WHEN x.relispartition THEN (SELECT w.relname FROM pg_inherits h JOIN pg_class w ON w.oid = h.inhparent WHERE h.inhrelid = x.oid) END AS part_of
       ${from} JOIN pg_index i ON i.indrelid = c.oid JOIN pg_class x ON x.oid = i.indexrelid JOIN pg_am m ON m.oid = x.relam
@@ -130,7 +131,7 @@ export function questions(schemas: readonly string[] | undefined) {
             'collation', CASE WHEN g.rngcollation <> 0 AND g.rngcollation <> st.typcollation THEN g.rngcollation::regcollation::text END,
             'canonical', CASE WHEN g.rngcanonical <> 0 THEN g.rngcanonical::regproc::text END,
             'subtype_diff', CASE WHEN g.rngsubdiff <> 0 THEN g.rngsubdiff::regproc::text END,
-            'multirange_type_name', (SELECT quote_ident(mn.nspname) || '.' || quote_ident(mt.typname) FROM pg_type mt JOIN pg_namespace mn ON mn.oid = mt.typnamespace WHERE mt.oid = (to_jsonb(g) ->> 'rngmultitypid')::oid))
+            'multirange_type_name', (SELECT quote_ident(mn.nspname) || '.' || quote_ident(mt.typname) FROM pg_type mt JOIN pg_namespace mn ON mn.oid = mt.typnamespace WHERE mt.oid = ${since(14, 'g.rngmultitypid')}))
           FROM pg_range g JOIN pg_type st ON st.oid = g.rngsubtype WHERE g.rngtypid = t.oid) END AS range
       FROM pg_type t JOIN pg_namespace n ON n.oid = t.typnamespace LEFT JOIN pg_type b ON b.oid = t.typbasetype
       WHERE ${inSchemas} AND ${ofNoExtension('t.oid', 'pg_type')} AND (t.typtype IN ('e', 'd', 'r')

@@ -43,12 +43,23 @@ interface Parts {
   readonly constraints: readonly Row[]
   readonly indexes: readonly Row[]
   commentOf(row: Row): string | undefined
+  /** A column by its table and its number there. */
+  nameOf(table: unknown, number: unknown): string
   readonly refsOf: RefsOf
 }
 
-export function tableOf(row: Row, { columns, constraints, indexes, commentOf, refsOf }: Parts): Table {
+/** A constraint with the names of its columns, and of its parent's. */
+const withNames = (row: Row, nameOf: Parts['nameOf']): Row => ({
+  ...row,
+  columns: list(row, 'columns').map((number) => nameOf(row['id'], number)),
+  parent_columns: row['parent_columns'] ?? list(row, 'parent_keys').map((number) => nameOf(row['parent_id'], number)),
+  sets: list(row, 'sets').map((number) => nameOf(row['id'], number))
+})
+
+export function tableOf(row: Row, { columns, constraints: found, indexes, commentOf, nameOf, refsOf }: Parts): Table {
   const schema = str(row, 'schema')
   const name = str(row, 'name')
+  const constraints = found.map((c) => withNames(c, nameOf))
   const of = (type: string) => constraints.filter((c) => c['type'] === type)
   const parents = rowsOf(row, 'parents').map((parent) => ({ schema: str(parent, 'schema'), name: str(parent, 'name') }))
   const bound = optional(row, 'bound')
@@ -197,8 +208,8 @@ const foreignKeyOf = (row: Row): ForeignKey => ({
   deferrable: deferrableOf(row),
   ...(row['match'] === 'f' ? { match: 'full' as const } : {}),
   ...optionsOf({
-    'not valid': row['valid'] === false && row['enforced'] !== 'false' ? 'yes' : undefined,
-    'not enforced': row['enforced'] === 'false' ? 'yes' : undefined,
+    'not valid': row['valid'] === false && row['enforced'] !== false ? 'yes' : undefined,
+    'not enforced': row['enforced'] === false ? 'yes' : undefined,
     'set only': list(row, 'sets').length ? JSON.stringify(list(row, 'sets')) : undefined,
     'with period': isTrue(row, 'period') ? 'yes' : undefined
   }),
@@ -210,8 +221,8 @@ const checkOf = (row: Row, refsOf: RefsOf): Check => ({
   expression: str(row, 'expression'),
   ...flag('inherited', isTrue(row, 'inherited')),
   ...optionsOf({
-    'not valid': row['valid'] === false && row['enforced'] !== 'false' ? 'yes' : undefined,
-    'not enforced': row['enforced'] === 'false' ? 'yes' : undefined,
+    'not valid': row['valid'] === false && row['enforced'] !== false ? 'yes' : undefined,
+    'not enforced': row['enforced'] === false ? 'yes' : undefined,
     'no inherit': isTrue(row, 'alone') ? 'yes' : undefined
   }),
   ...some('comment', optional(row, 'comment')),
