@@ -205,6 +205,7 @@ function planInPlace(
   }
   for (const change of computedToMake(to, state, dialect.write.lexis)) builder.make(change)
 
+  const hasParts = to.tables.some((table) => table.partition !== undefined)
   const fresh = new Set(added.filter((c) => c.address.kind === 'table').map((c) => place(c.address)))
   for (const kind of [...CONSTRAINED].reverse()) {
     const wanted = [
@@ -218,7 +219,7 @@ function planInPlace(
     }
     // The parts of a key or index come before the whole.
     const once = [...new Map(wanted.map((w) => [place(w.address), w])).values()]
-    for (const change of once.sort((a, b) => depth(b) - depth(a))) {
+    for (const change of hasParts ? once.sort((a, b) => depth(b) - depth(a)) : once) {
       const drafts = emit(change, state, dialect)
       builder.add(fresh.has(place(ownTable(change.address))) ? drafts.map(harmless) : drafts)
     }
