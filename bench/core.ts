@@ -1,4 +1,5 @@
 // Derive, write and compare against reading the same design as plain JSON: how many times as long.
+import type { Catalog } from '../src/lib/core/catalog'
 import { compare } from '../src/lib/core/compare'
 import { derive } from '../src/lib/core/derive'
 import { parseDesign } from '../src/lib/core/design'
@@ -47,4 +48,35 @@ for (const tables of [200, 1000]) {
   ]
   console.log(`${tables} tables, against JSON.parse of the same design (${(text.length / 1e6).toFixed(1)} MB):`)
   for (const [name, time] of rows) console.log(`  ${name.padEnd(32)} ${(time / parse).toFixed(1)} ×`)
+}
+
+/** The tables of a catalogue so many times over, each copy in names of its own. */
+function times(catalog: Catalog, copies: number): Catalog {
+  const copy = (k: number) =>
+    catalog.tables.map((table) => ({
+      ...table,
+      name: `${table.name}_${k}`,
+      ...(table.origin ? { origin: { ...table.origin, id: `${table.origin.id}_${k}` } } : {}),
+      foreignKeys: table.foreignKeys.map((fk) => ({
+        ...fk,
+        references: { ...fk.references, table: `${fk.references.table}_${k}` }
+      }))
+    }))
+  return { ...catalog, tables: Array.from({ length: copies }, (_, k) => copy(k)).flat() }
+}
+{
+  const result = parseDesign(largeFile(500))
+  if (!result.ok) throw new Error(result.notices[0]?.message)
+  const some = derive(result.value, { subtypeTables: {}, schemas: {} }, engine).catalog
+  const perTable = (copies: number) => {
+    const wanted = times(some, copies)
+    const live = {
+      ...wanted,
+      tables: wanted.tables.map((t, i) => (i % 10 ? t : { ...t, columns: t.columns.slice(1) }))
+    }
+    return median(() => compare({ wanted, live, agreed: wanted }, engine)) / wanted.tables.length
+  }
+  const [small, large] = [perTable(1), perTable(20)]
+  console.log('comparing in three ways, time for each table:')
+  console.log(`  at 10,000 tables over 500       ${(large / small).toFixed(2)} ×`)
 }
