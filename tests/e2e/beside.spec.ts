@@ -88,6 +88,8 @@ test('what stands beside the design is held, compared line by line, and given ba
     for (const name of [/^named view, what it reads/, /^counted view/])
       await row(page, name).getByRole('radio', { name: 'write' }).click()
     await page.getByRole('button', { name: 'for quay only' }).click()
+    await expect(row(page, /^tide type, values/)).toHaveCount(0)
+    await expect(page.getByText('CREATE VIEW public.counted').first()).toBeVisible()
     await page.getByRole('button', { name: 'Run all' }).click()
     await expect(targetLine(page, 'quay')).toContainText('in step')
     const { rows } = await client.query(
