@@ -57,6 +57,8 @@
   // A changed design or choice means a new plan. While one runs, and after, its results stay in view: the database has
   // moved on by the run itself, and what is left of the plan is still the plan.
   let madeFor: Design | undefined
+  /** Plans that are being made. */
+  let making = $state(0)
   $effect(() => {
     const [found, design, keys, fresh, database, state] = [engine, desk.design, writing, !stale, live, status?.live]
     untrack(() => {
@@ -66,7 +68,8 @@
       if (run && planned === asked && madeFor === design && run.migration.from === state) return
       planned = asked
       madeFor = design
-      void make(keys, asked)
+      making++
+      void make(keys, asked).finally(() => making--)
     })
   })
 
@@ -415,6 +418,7 @@
       {run}
       {back}
       {obstacle}
+      behind={stale || making > 0}
       onrun={go}
       onhand={(anchor, place, statement) =>
         set({ handSteps: [...(target.handSteps ?? []), { id: newId('stp'), statement, place, anchor }] })}

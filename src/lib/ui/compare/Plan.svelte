@@ -15,12 +15,14 @@
     readonly back: readonly string[]
     /** Why nothing may be run now. */
     readonly obstacle: string | undefined
+    /** The design or a choice has moved on: the plan that follows it is on its way. */
+    readonly behind: boolean
     readonly onrun: (upTo?: number) => void
     readonly onhand: (anchor: string, place: 'before' | 'after', statement: string) => void
     readonly onunhand: (id: string) => void
     readonly onagain: () => void
   }
-  const { target, run, back, obstacle, onrun, onhand, onunhand, onagain }: Props = $props()
+  const { target, run, back, obstacle, behind, onrun, onhand, onunhand, onagain }: Props = $props()
 
   let acceptLoss = $state(false)
   let typed = $state('')
@@ -43,7 +45,7 @@
   }
   const locked = $derived(target.locked === true && unlocked !== run)
   const ready = $derived(
-    run !== undefined && !obstacle && !locked && !run.running && run.left > 0 && (losing === 0 || acceptLoss)
+    run !== undefined && !obstacle && !behind && !locked && !run.running && run.left > 0 && (losing === 0 || acceptLoss)
   )
   const doneSteps = $derived(run?.done.size ?? 0)
   const total = $derived(run?.migration.steps.length ?? 0)
