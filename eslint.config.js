@@ -15,7 +15,7 @@ const rooms = {
   naming: [],
   sql: [],
   design: ['types', 'notice', 'catalog'],
-  catalog: ['sql'],
+  catalog: ['sql', 'notice'],
   dialects: open,
   derive: [...open, 'dialects'],
   compare: [...open, 'dialects'],

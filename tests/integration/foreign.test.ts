@@ -8,7 +8,7 @@ import initSqlJs from 'sql.js'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import {
   addressKey,
-  apply,
+  applied,
   emptyCatalog,
   invert,
   memberAddress,
@@ -145,7 +145,7 @@ describe('PostgreSQL, by pg_dump', () => {
       const all = compare({ wanted: nothing, live: catalog }, postgres).changes
       for (const chosen of all) {
         const { changes } = closure({ chosen: [chosen], all, live: catalog, wanted: nothing }, postgres)
-        const wanted = apply(changes, catalog, postgres.write)
+        const wanted = applied(changes, catalog, postgres.write)
         expect(await thereAndBack(url, catalog, wanted, changes), addressKey(chosen.address)).toEqual([])
         expect(dump(url), addressKey(chosen.address)).toEqual(before)
       }
@@ -178,7 +178,7 @@ describe('PostgreSQL, by pg_dump', () => {
           if (to === undefined || isShared || column.generated !== undefined) continue
           const address = memberAddress(table, 'column', column)
           const change: Change = { action: 'alter', address, property: 'type', from: column.type, to, certain: true }
-          const wanted = apply([change], catalog, postgres.write)
+          const wanted = applied([change], catalog, postgres.write)
           expect(await thereAndBack(url, catalog, wanted, [change]), addressKey(address)).toEqual([])
           expect(anyOrder(dump(url)), addressKey(address)).toEqual(anyOrder(before))
         }

@@ -2,7 +2,7 @@
 import fc from 'fast-check'
 import {
   MEMBER_KINDS,
-  apply,
+  applied,
   memberAddress,
   members,
   tableAddress,
@@ -505,7 +505,7 @@ export function inOtherCase(catalog: Catalog, large: readonly boolean[], dialect
       (members(table, kind) as readonly { name: string }[]).map((member) => rename(memberAddress(table, kind, member)))
     )
   ])
-  return apply(renames, catalog, dialect.write)
+  return applied(renames, catalog, dialect.write)
 }
 
 function identified(table: Table, id: string, column: (c: number) => number): Table {

@@ -5,7 +5,7 @@ import { harbour } from '../../../../demo/harbour'
 import { catalogs, inOtherCase } from '../../../../tests/support/catalogs'
 import { edits, type Make } from '../../../../tests/support/designs'
 import { column, table } from '../../../../tests/support/tables'
-import { apply, findTable, invert, withTable, namesOf, type Catalog, type Table } from '../catalog'
+import { applied, findTable, invert, withTable, namesOf, type Catalog, type Table } from '../catalog'
 import { asSpelled, compare } from '../compare'
 import { derive } from '../derive'
 import { edit, newDesign, newTarget, type Design } from '../design'
@@ -213,7 +213,7 @@ describe('the law: derive(take(design, change)) = apply(change, derive(design))'
       const told = new Set([...taken.taken, ...taken.refused.map((r) => r.change)])
       expect(changes.filter((change) => !told.has(change))).toEqual([])
       count[how === take ? 'take' : 'takeHere'] += taken.taken.length > 0 ? 1 : 0
-      const expected = apply(invert(taken.taken), before, postgres.write)
+      const expected = applied(invert(taken.taken), before, postgres.write)
       const next = edit(from, taken.edit)
       const at = how === take ? target : (next.targets[target.id] ?? target)
       expect(compare({ wanted: derive(next, at, postgres).catalog, live: expected }, postgres).changes).toEqual([])

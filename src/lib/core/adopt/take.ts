@@ -2,10 +2,10 @@
 // the changes applied. It is checked each time; each change is taken, or refused with its own reason and nothing else.
 import {
   addressKey,
-  apply,
+  applied,
   inversePairs,
-  invert,
   memberAddress,
+  Misfit,
   tableAddress,
   namesOf,
   withProperty,
@@ -50,7 +50,8 @@ export function take({ design, target, changes, wanted, spell }: TakeInput, dial
     const tried = attempt(left, refused, { design, target, changes, wanted, ...(spell ? { spell } : {}) }, dialect)
     for (const [change, conflict] of tried.refused) refused.set(change, conflict)
     const accepted = left.filter((change) => !refused.has(change))
-    const expected = apply(invert(accepted), wanted, dialect.write)
+    const expected = lawful(accepted, refused, { wanted }, dialect)
+    if (!expected) continue
     const different = compare({ wanted: tried.catalog, live: expected }, dialect).changes
     if (tried.refused.size === 0 && different.length === 0)
       return {
@@ -65,6 +66,28 @@ export function take({ design, target, changes, wanted, spell }: TakeInput, dial
           change,
           `The design cannot say this without changing ${different[0]?.address.path.slice(1).join('.') ?? ''} too.`
         )
+  }
+}
+
+/** What the database then has of what is wanted; nothing, and a refusal more, where a change cannot be without one refused. */
+function lawful(
+  accepted: readonly Change[],
+  refused: Map<Change, string>,
+  { wanted }: Pick<TakeInput, 'wanted'>,
+  dialect: Dialect
+): Catalog | undefined {
+  const pairs = inversePairs(accepted)
+  try {
+    return applied(
+      pairs.map(({ inverse }) => inverse),
+      wanted,
+      dialect.write
+    )
+  } catch (error) {
+    const misfit = error instanceof Misfit && pairs.find(({ inverse }) => inverse === error.change)
+    if (!misfit) throw error
+    refused.set(misfit.change, `It cannot be taken without what is not taken. ${error.message}`)
+    return undefined
   }
 }
 

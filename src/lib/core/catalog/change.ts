@@ -1,7 +1,8 @@
 // Changes between catalogues and their algebra:
 //   apply(changes, A) = B,   apply(invert(changes), B) = A   (up to the order of columns and of named things),
 // for changes that `compare` found between A and B.
-import { isFree, type ObjectOf } from './kinds'
+import { failed, ok, type Result } from '../notice'
+import { isFree, KIND_WORDS, type ObjectOf } from './kinds'
 import { renameIn, tableKey, type NameRule, type Renames } from './rename'
 import type { Address, Catalog, FreeKind, Kind, MemberKind, MemberOf, Origin, Table, View } from './shapes'
 import {
@@ -29,7 +30,12 @@ export type Change = Placed &
   (
     | { readonly action: 'create'; readonly object: CatalogObject }
     | { readonly action: 'drop'; readonly object: CatalogObject }
-    | { readonly action: 'rename'; readonly to: string }
+    | {
+        readonly action: 'rename'
+        readonly to: string
+        /** Renames that follow one another in one turn are meant at once. */
+        readonly turn?: number
+      }
     | {
         readonly action: 'alter'
         readonly property: string
@@ -40,12 +46,36 @@ export type Change = Placed &
       }
   )
 
-/** Applies changes in order. Renames that follow one another are meant at once, so that names may be swapped. */
-export function apply(changes: readonly Change[], catalog: Catalog, names: NameRule): Catalog {
+/** A change that meets nothing, or something where there should be nothing yet. */
+export class Misfit extends Error {
+  constructor(
+    readonly change: Change,
+    taken = change.action === 'create'
+  ) {
+    const { kind, path } = change.action === 'rename' && taken ? renamedTo(change.address, change.to) : change.address
+    super(`There is ${taken ? 'already a' : 'no'} ${KIND_WORDS[kind]} ${path.join('.')}.`)
+  }
+}
+
+/**
+ * Applies changes in order. Renames that follow one another in one turn are meant at once, so that names may be swapped.
+ * Throws a `Misfit` at a change that does not fit: for changes that were found between this catalogue and another.
+ */
+export function applied(changes: readonly Change[], catalog: Catalog, names: NameRule): Catalog {
   if (changes.length === 0) return catalog
   const standing = new Standing(catalog, names)
   standing.apply(changes)
   return standing.catalog()
+}
+
+/** The same for changes from somewhere else: none of them is applied where one does not fit, and that one is told. */
+export function apply(changes: readonly Change[], catalog: Catalog, names: NameRule): Result<Catalog> {
+  try {
+    return ok(applied(changes, catalog, names))
+  } catch (error) {
+    if (error instanceof Misfit) return failed('change-not-fitting', error.message, error.change.address.path.join('.'))
+    throw error
+  }
 }
 
 /**
@@ -63,6 +93,7 @@ export class Standing {
     for (let i = 0; i < changes.length;) {
       const run = renameRun(changes, i)
       if (run.length > 0) {
+        this.checkNames(run)
         this.base = renameIn(this.catalog(), renamesOf(run), this.names)
         this.lists.clear()
         i += run.length
@@ -101,6 +132,16 @@ export class Standing {
     return isFree(kind) ? this.free(kind, schema, name) : this.member(address, kind)
   }
 
+  /** Every object of a run of renames is there, and nothing has its new name that keeps it. */
+  private checkNames(run: readonly Rename[]): void {
+    const leaving = new Set(run.map(({ address }) => addressKey(address)))
+    for (const change of run) {
+      if (!this.find(change.address)) throw new Misfit(change)
+      const there = renamedTo(change.address, change.to)
+      if (!leaving.has(addressKey(there)) && this.find(there)) throw new Misfit(change, true)
+    }
+  }
+
   private make(change: Exclude<Change, { action: 'rename' }>): void {
     const { kind } = change.address
     if (isFree(kind)) this.makeFree(kind, change)
@@ -120,12 +161,11 @@ export class Standing {
   private makeFree(kind: FreeKind, change: Exclude<Change, { action: 'rename' }>) {
     const { schema, name } = namesOf(change.address)
     const [list, key] = [this.list(kind), nameWithin(kind, schema, name)]
+    const object = list.get(key)
+    if (!!object === (change.action === 'create')) throw new Misfit(change)
     if (change.action === 'create') list.set(key, change.object.value as ObjectOf[FreeKind])
     else if (change.action === 'drop') list.delete(key)
-    else {
-      const object = list.get(key)
-      if (object) list.set(key, withProperty(object, change.property, change.to))
-    }
+    else if (object) list.set(key, withProperty(object, change.property, change.to))
   }
 
   private makeMember(kind: MemberKind, change: Exclude<Change, { action: 'rename' }>) {
@@ -136,11 +176,26 @@ export class Standing {
       this.list(home).set(nameWithin(home, schema, table), changeMember(found, kind, change))
       return
     }
+    throw new Misfit(change)
   }
 }
 
 const placeWithin = (kind: FreeKind, object: object): string =>
   nameWithin(kind, String(propertyOf(object, 'schema') ?? ''), String(propertyOf(object, 'name')))
+
+/** One list that does what several do, one after the other: `apply(compose(a, b), A) = apply(b, apply(a, A))`. */
+export function compose(...lists: readonly (readonly Change[])[]): Change[] {
+  const result: Change[] = []
+  for (const list of lists) {
+    const last = result.at(-1)
+    const leading = renameRun(list, 0).length
+    for (const [i, change] of list.entries()) {
+      const apart = i < leading && change.action === 'rename' && last?.action === 'rename'
+      result.push(apart ? { ...change, turn: (last.turn ?? 0) + 1 } : change)
+    }
+  }
+  return result
+}
 
 export const invert = (changes: readonly Change[]): Change[] => inversePairs(changes).map(({ inverse }) => inverse)
 
@@ -161,11 +216,13 @@ export function inversePairs(changes: readonly Change[]): { readonly change: Cha
   return result
 }
 
-function renameRun(changes: readonly Change[], from: number) {
-  const run: (Change & { action: 'rename' })[] = []
+type Rename = Change & { action: 'rename' }
+
+function renameRun(changes: readonly Change[], from: number): Rename[] {
+  const run: Rename[] = []
   for (let i = from; i < changes.length; i++) {
     const change = changes[i]
-    if (change?.action !== 'rename') break
+    if (change?.action !== 'rename' || change.turn !== (run[0] ?? change).turn) break
     run.push(change)
   }
   return run
@@ -185,7 +242,7 @@ function invertOne(change: Change): Change {
 }
 
 /** Members are addressed in their table's old name going there, and in its new name coming back. */
-function invertRenames(run: readonly (Change & { action: 'rename' })[]): Change[] {
+function invertRenames(run: readonly Rename[]): Change[] {
   const tables = renamesOf(run).tables
   return run.map((change) => {
     const { schema, table, name } = namesOf(change.address)
@@ -224,6 +281,7 @@ function changeMember<K extends MemberKind>(
 ): Table | View {
   const list = members(home, kind)
   const { name } = namesOf(change.address)
+  if (list.some((member) => member.name === name) === (change.action === 'create')) throw new Misfit(change)
   if (change.action === 'create') return withMembers(home, kind, [...list, change.object.value as MemberOf[K]])
   if (change.action === 'drop')
     return withMembers(

@@ -41,7 +41,10 @@ export { renameIn, tableKey, TextRenames, type NameRule, type Renames } from './
 export { canonical, sameValue } from './canonical'
 export {
   Standing,
+  applied,
   apply,
+  compose,
+  Misfit,
   inversePairs,
   invert,
   propertyOf,

@@ -94,8 +94,8 @@ export interface Printed {
 export interface UnreadObject {
   readonly kind: string
   readonly name: string
-  /** The object that it belongs to: a step that makes that one again loses it. */
-  readonly of?: Address
+  /** The objects that it belongs to: a step that takes one of them away, states it anew or makes it again loses it. */
+  readonly of?: readonly Address[]
 }
 
 export type Schema = Owned

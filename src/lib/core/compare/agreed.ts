@@ -5,8 +5,8 @@ import {
   KINDS,
   addressKey,
   addressOf,
+  applied,
   MEMBER_KINDS,
-  apply,
   find,
   findFree,
   findTable,
@@ -26,6 +26,7 @@ import {
   withProperty,
   type Address,
   type Catalog,
+  type CatalogObject,
   type Change,
   type MemberKind,
   type MemberOf,
@@ -67,7 +68,17 @@ function agreeOn(input: CompareInput, changes: readonly Change[], dialect: Diale
  */
 export function afterRun(agreed: Catalog, effects: readonly Change[], dialect: Dialect): Catalog {
   const moves = effects.filter((change) => change.action === 'drop' || change.action === 'rename')
-  return batches(moves).reduce((state, batch) => apply(batch, state, dialect.write), agreed)
+  return batches(moves).reduce((state, batch) => {
+    // What was never agreed on has no part in this; what somebody took away gives its name to what has it now.
+    const known = batch.filter((change) => find(state, change.address))
+    const leaving = new Set(known.map((change) => addressKey(change.address)))
+    const before = known.flatMap((change): Change[] => {
+      const address = change.action === 'rename' ? renamedTo(change.address, change.to) : undefined
+      const value = address && !leaving.has(addressKey(address)) && find(state, address)
+      return value ? [{ action: 'drop', address, object: { kind: address.kind, value } as CatalogObject }] : []
+    })
+    return applied([...before, ...known], state, dialect.write)
+  }, agreed)
 }
 
 /** One after the other, in as few lists as may be meant at once: a name that was given in a list is not taken in it. */
@@ -82,7 +93,7 @@ function batches(changes: readonly Change[]): Change[][] {
       given = new Set()
       kind = now
     }
-    lists.at(-1)?.push(change)
+    lists.at(-1)?.push(change.action === 'rename' ? { ...change, turn: 0 } : change)
     if (change.action === 'rename') given.add(change.to)
   }
   return lists

@@ -1,7 +1,7 @@
 // Matching: when a new name is a rename, and when it is only likely to be one.
 import { describe, expect, it } from 'vitest'
 import { column, table, tables as catalog } from '../../../../tests/support/tables'
-import { apply, namesOf } from '../catalog'
+import { applied, namesOf } from '../catalog'
 import { dialect as dialectOf, type Dialect } from '../dialects'
 import { agree, compare } from '.'
 
@@ -54,7 +54,7 @@ describe('a new name', () => {
     const confirmed = compare({ wanted: then, live: now }, postgres).likely
     expect(confirmed).toMatchObject([{ table: 'vessel', to: 'craft' }])
     expect(said({ wanted: then, live: now, confirmed })).toEqual(['rename table vessel.vessel craft'])
-    expect(apply(compare({ wanted: then, live: now, confirmed }, postgres).changes, now, postgres.write)).toEqual(then)
+    expect(applied(compare({ wanted: then, live: now, confirmed }, postgres).changes, now, postgres.write)).toEqual(then)
   })
 
   it('may be swapped with another', () => {

@@ -1,7 +1,7 @@
 // Engines that take names for the same whatever their case keep the spelling that they were first given; and a name that a
 // rule made keeps its number, whatever comes later to have a claim on the same name.
 import {
-  apply,
+  applied,
   invert,
   isFree,
   MEMBER_KINDS,
@@ -29,7 +29,7 @@ export function asSpelled(input: CompareInput, dialect: Dialect): Catalog {
     (c) => sameName(c.address.kind, namesOf(c.address).name, c.to, dialect) || sameButNumber(c)
   )
   if (back.length === 0) return input.wanted
-  return apply([...back, ...givingWay(back, input.wanted, dialect)], input.wanted, dialect.write)
+  return applied([...back, ...givingWay(back, input.wanted, dialect)], input.wanted, dialect.write)
 }
 
 const sameButNumber = ({ address, to }: Rename): boolean => {

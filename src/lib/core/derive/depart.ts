@@ -2,7 +2,9 @@
 import {
   KIND_WORDS,
   MEMBER_KINDS,
+  addressKey,
   addressOf,
+  applied,
   apply,
   isFree,
   members,
@@ -66,19 +68,45 @@ export function depart(
     }
   }
   // A key that says otherwise here may do without a column that is absent; what does not goes with it.
-  const valued = apply(values, catalog, dialect.write)
-  const drops = absent.flatMap(({ address, object }): Change[] => [
-    ...standingOn(valued, address, dialect),
-    { action: 'drop', address, object }
-  ])
-  const departed = apply(renames, standing(apply(drops, valued, dialect.write)), dialect.write)
-  return extras.reduce((result, { path, ...object }) => {
-    const { schema, table } = namesOf({ kind: object.kind, path })
-    const { kind } = object
-    if (isFree(kind)) return apply([create(addressOf(kind, ...path), object)], result, dialect.write)
-    const home = result.tables.find((t) => t.schema === schema && sameName('table', t.name, table, dialect))
-    return home ? apply([create(memberAddress(home, kind, object.value), object)], result, dialect.write) : result
-  }, departed)
+  const valued = applied(values, catalog, dialect.write)
+  const drops = new Map<string, Change>()
+  for (const { address, object } of absent) {
+    for (const drop of standingOn(valued, address, dialect)) drops.set(addressKey(drop.address), drop)
+    drops.set(addressKey(address), { action: 'drop', address, object })
+  }
+  // What is in a table that is absent goes with it, and is no drop of its own.
+  const within = ({ address: { kind, path } }: Change) =>
+    !isFree(kind) && drops.has(addressKey(addressOf('table', ...path.slice(0, 2))))
+  const left = standing(
+    applied(
+      [...drops.values()].filter((drop) => !within(drop)),
+      valued,
+      dialect.write
+    )
+  )
+  /** As far as each change fits; one that does not is left out, and told. */
+  const fitting = (changes: readonly Change[], start: Catalog): Catalog => {
+    const all = apply(changes, start, dialect.write)
+    if (all.ok) return all.value
+    if (changes.length > 1) return changes.reduce((result, change) => fitting([change], result), start)
+    for (const { message } of all.notices)
+      notices.push({
+        code: 'departure-not-fitting',
+        severity: 'error',
+        message: message.replace(/\.$/, ': what this target has otherwise is left out.')
+      })
+    return start
+  }
+  return extras.reduce(
+    (result, { path, ...object }) => {
+      const { schema, table } = namesOf({ kind: object.kind, path })
+      const { kind } = object
+      if (isFree(kind)) return fitting([create(addressOf(kind, ...path), object)], result)
+      const home = result.tables.find((t) => t.schema === schema && sameName('table', t.name, table, dialect))
+      return home ? fitting([create(memberAddress(home, kind, object.value), object)], result) : result
+    },
+    fitting(renames, left)
+  )
 }
 
 /** The catalogue without the foreign keys whose parent has no key any more that they could stand on. */

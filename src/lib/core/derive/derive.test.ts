@@ -379,7 +379,9 @@ describe('columns', () => {
       []
     ])
     const departures = [{ id: 'ent_pilot', part: 'table', property: 'name', value: 'vessel' }]
-    expect(errors('mariadb', { ...plain, departures })).toEqual(['Two tables would be called vessel.'])
+    expect(errors('mariadb', { ...plain, departures })).toEqual([
+      'There is already a table main.vessel: what this target has otherwise is left out.'
+    ])
   })
 
   it('a condition or a type that is no whole text is told and left out: nothing rides along with it', () => {

@@ -7,11 +7,13 @@ import {
   tableKey,
   type Catalog,
   type Change,
+  type Relation,
   type Table,
   type View
 } from '../catalog'
 import type { Dialect, StepDraft } from '../dialects'
 import { emit } from './emit'
+import { Unheld } from './unheld'
 import { facts, netFacts, type Group, type Step } from './step'
 
 /** The tables and views that a group touches, as they were before it. */
@@ -41,6 +43,9 @@ export class Builder {
   private open = false
   private current: { readonly id: number; readonly steps: Step[]; readonly before: Before } | undefined
 
+  /** What the live database has and a catalogue cannot hold, in the names of by then. */
+  private readonly unheld: Unheld
+
   /** What the engine does by itself with a change. */
   implied: (change: Change) => readonly Change[] = () => []
 
@@ -51,6 +56,7 @@ export class Builder {
     private readonly bare = false
   ) {
     this.state = new Standing(start, dialect.write)
+    this.unheld = new Unheld(start.unread)
   }
 
   /** Drafts that belong together: one group, where the engine can undo them together. */
@@ -82,7 +88,7 @@ export class Builder {
         effects: draft.effects,
         before: known.before,
         after: known.after,
-        hazards: draft.hazards,
+        hazards: [...draft.hazards, ...this.unheld.lostBy(draft.effects)],
         undo,
         ...(draft.preflight ? { preflight: draft.preflight } : {}),
         ...(draft.changed ? { changed: draft.changed } : {})
@@ -103,6 +109,11 @@ export class Builder {
     this.open = true
     make()
     this.open = false
+  }
+
+  /** What comes next of a table makes it again as a whole. */
+  makesAgain(table: Relation) {
+    this.unheld.makesAgain(table)
   }
 
   /** The steps of one change, on the catalogue as it stands by then. */

@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { asRenamed, catalogs, withOrigins } from '../../../../tests/support/catalogs'
 import { column, table, tables } from '../../../../tests/support/tables'
-import { apply, usesColumn, namesOf, type Catalog, type Change } from '../catalog'
+import { applied, usesColumn, namesOf, type Catalog, type Change } from '../catalog'
 import { compare } from '../compare'
 import { dialect as dialectOf, type Dialect } from '../dialects'
 import { testingDialect } from '../dialects/testing'
@@ -120,7 +120,7 @@ describe.each(engines)('%s', (_, dialect) => {
         const { changes } = closure(input, dialect)
         for (const change of input.chosen) expect(changes).toContain(change)
         expect(closure({ ...input, chosen: changes }, dialect).changes).toEqual(changes)
-        const reached = apply(changes, input.live, dialect.write)
+        const reached = applied(changes, input.live, dialect.write)
         const before = faults(input.live, dialect)
         expect(
           faults(reached, dialect).filter((fault) => !before.includes(fault)),

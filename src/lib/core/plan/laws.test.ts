@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { loadModule, parseSync } from 'libpg-query'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { asRenamed, catalogs, withOrigins } from '../../../../tests/support/catalogs'
-import { apply, canonical, invert, type Catalog, type Change } from '../catalog'
+import { applied, apply, canonical, compose, invert, type Catalog, type Change } from '../catalog'
 import { compare } from '../compare'
 import { dialect as dialectOf, type Dialect } from '../dialects'
 import { testingDialect } from '../dialects/testing'
@@ -57,7 +57,7 @@ describe.each(engines.map((dialect) => [dialect.profile.label, dialect] as const
   it('apply(compare(A, B), A) = B', () => {
     fc.assert(
       fc.property(pairs, (pair) => {
-        expect(form(apply(changesOf(pair), pair.a, dialect.write), dialect)).toEqual(form(pair.b, dialect))
+        expect(form(applied(changesOf(pair), pair.a, dialect.write), dialect)).toEqual(form(pair.b, dialect))
       }),
       cases
     )
@@ -67,8 +67,29 @@ describe.each(engines.map((dialect) => [dialect.profile.label, dialect] as const
     fc.assert(
       fc.property(pairs, (pair) => {
         const changes = changesOf(pair)
-        const there = apply(changes, pair.a, dialect.write)
-        expect(form(apply(invert(changes), there, dialect.write), dialect)).toEqual(form(pair.a, dialect))
+        const there = applied(changes, pair.a, dialect.write)
+        expect(form(applied(invert(changes), there, dialect.write), dialect)).toEqual(form(pair.a, dialect))
+      }),
+      cases
+    )
+  })
+
+  it('apply(compose(a, b), A) = apply(b, apply(a, A)); a change that does not fit is told, and nothing is changed', () => {
+    fc.assert(
+      fc.property(pairs, (pair) => {
+        const changes = changesOf(pair)
+        const back = invert(changes)
+        const both = compose(changes, back, changes, back)
+        expect(form(applied(both, pair.a, dialect.write), dialect)).toEqual(form(pair.a, dialect))
+        // What was made is there already, and what went is gone: the second time round, each of them is one too many.
+        for (const change of changes) {
+          if (change.action !== 'create' && change.action !== 'drop') continue
+          const twice = change.action === 'create' ? [...changes, change] : [change, change]
+          expect(apply(twice, pair.a, dialect.write)).toMatchObject({
+            ok: false,
+            notices: [{ code: 'change-not-fitting' }]
+          })
+        }
       }),
       cases
     )
@@ -81,7 +102,7 @@ describe.each(engines.map((dialect) => [dialect.profile.label, dialect] as const
         let state = pair.a
         for (const step of steps) {
           if (step.before.length) expect(stepState(step, state, dialect), step.statement).toBe('to do')
-          state = apply(step.effects, state, dialect.write)
+          state = applied(step.effects, state, dialect.write)
           if (step.after.length) expect(stepState(step, state, dialect), step.statement).toBe('done')
         }
         expect(form(state, dialect)).toEqual(form(to, dialect))

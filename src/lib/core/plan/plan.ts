@@ -3,7 +3,7 @@
 // then remove what holds rows, so that nothing is lost before all that can fail has not.
 import {
   addressKey as place,
-  apply,
+  applied,
   CONSTRAINED,
   findMember,
   memberAddress,
@@ -94,8 +94,8 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
   const isStated = (change: Change) =>
     change.action === 'alter' && shownAlike(change.address.kind, change.property, change.from, change.to, dialect)
   const said = changes.filter((change) => isCertain(change) || isStated(change))
-  const spoken = apply(said, live, dialect.write)
-  const to = apply(unspoken(said, spoken, dialect), spoken, dialect.write)
+  const spoken = applied(said, live, dialect.write)
+  const to = applied(unspoken(said, spoken, dialect), spoken, dialect.write)
   const renames = changes.filter((c): c is Rename => c.action === 'rename')
   // Found again between the two ends, so that any list of changes, an inverted one too, speaks in the same names.
   const certain = difference(live, to, renames, dialect).filter(isCertain)
@@ -124,6 +124,7 @@ function planInPlace(
   const columns = alteredColumns(alters, live, to, inLiveNames)
   const work = { live, to, removed, added, alters, columns, renames, dialect, inLiveNames }
   const remadeTables = tablesMadeAgain(work)
+  for (const table of remadeTables) builder.makesAgain(table)
   const computed = computedThatGo(work)
   const types = typesMadeAgain(work)
 

@@ -125,6 +125,7 @@ export function planByRebuilding({ live, to, changes, renames, rebuild, builder 
       const now = builder.state.table(pair.now.schema, pair.now.name) ?? pair.now
       const drafts = rebuild.steps(now, pair.table, liveNames(pair.table.name, live, moves, names))
       const undo = rebuild.steps(pair.table, now, liveNames(pair.table.name, to, [], names))
+      builder.makesAgain(pair.now)
       builder.add(withEffects(drafts, changesWithin(now, pair.table, builder), tableAddress(pair.table), undo))
     }
     for (const pair of pairs)

@@ -1,6 +1,6 @@
 // One plan being run: results step by step, written down as they come, and a way on after a refusal or a cut.
 import { SvelteMap } from 'svelte/reactivity'
-import type { Change } from '../../core/catalog'
+import { compose, type Change } from '../../core/catalog'
 import type { Dialect } from '../../core/dialects'
 import type { Migration, Step } from '../../core/plan'
 import {
@@ -88,7 +88,7 @@ export class Run {
   /** What has been changed by the steps that are done. */
   get effects(): Change[] {
     const { done } = this
-    return this.migration.steps.filter((step) => done.has(step.id)).flatMap((step) => step.effects)
+    return compose(...this.migration.steps.filter((step) => done.has(step.id)).map((step) => step.effects))
   }
   /** The transaction that is next. */
   get next(): number | undefined {

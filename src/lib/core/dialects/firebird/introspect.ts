@@ -112,7 +112,12 @@ export const firebirdQueries: CatalogQueries = {
             const expression =
               row['source'] === null || row['source'] === undefined ? undefined : inside(str(row, 'source'))
             const comment = words(row)
-            if (num(row, 'off') === 1) unread.push({ kind: 'switched-off state of index', name: str(row, 'name') })
+            if (num(row, 'off') === 1)
+              unread.push({
+                kind: 'switched-off state of index',
+                name: str(row, 'name'),
+                of: [addressOf('index', 'main', name, str(row, 'name'))]
+              })
             return {
               name: str(row, 'name'),
               unique: num(row, 'is_unique') === 1,
@@ -183,10 +188,11 @@ function inside(text: string): string {
 function columnOf(row: Row, charset: string): { column: Column; unread: UnreadObject[] } {
   const unread: UnreadObject[] = []
   const name = `${str(row, 'owner')}.${str(row, 'name')}`
-  if (!str(row, 'source').startsWith('RDB$')) unread.push({ kind: `domain ${str(row, 'source')} of column`, name })
-  if (num(row, 'dimensions') > 0) unread.push({ kind: 'array of column', name })
+  const of = [addressOf('column', 'main', str(row, 'owner'), str(row, 'name'))]
+  if (!str(row, 'source').startsWith('RDB$')) unread.push({ kind: `domain ${str(row, 'source')} of column`, name, of })
+  if (num(row, 'dimensions') > 0) unread.push({ kind: 'array of column', name, of })
   if (row['coll'] && str(row, 'coll') !== str(row, 'usual'))
-    unread.push({ kind: `collation ${str(row, 'coll')} of column`, name })
+    unread.push({ kind: `collation ${str(row, 'coll')} of column`, name, of })
   const preset = str(row, 'preset').replace(/^(default\b|=)\s*/i, '')
   const computed = row['computed'] === null || row['computed'] === undefined ? undefined : inside(str(row, 'computed'))
   const numbers = row['numbers']

@@ -1,14 +1,15 @@
 // Asks a MariaDB server what the database of the connection holds: "Information Schema Tables".
-import type {
-  Catalog,
-  Check,
-  Column,
-  ForeignKey,
-  Index,
-  Key,
-  ReferentialAction,
-  Table,
-  UnreadObject
+import {
+  addressOf,
+  type Catalog,
+  type Check,
+  type Column,
+  type ForeignKey,
+  type Index,
+  type Key,
+  type ReferentialAction,
+  type Table,
+  type UnreadObject
 } from '../../catalog'
 import { textOf, tokenize } from '../../sql'
 import type { CatalogQueries } from '../dialect'
@@ -70,10 +71,17 @@ export const mariadbQueries: CatalogQueries = {
       )
     )
     const others = await query(
-      `SELECT 'trigger' AS kind, trigger_name AS name FROM information_schema.triggers WHERE trigger_schema = database()
-       UNION ALL SELECT lower(routine_type), routine_name FROM information_schema.routines WHERE routine_schema = database() ORDER BY 1, 2`
+      `SELECT 'trigger' AS kind, trigger_name AS name, event_object_table AS owner FROM information_schema.triggers WHERE trigger_schema = database()
+       UNION ALL SELECT lower(routine_type), routine_name, NULL FROM information_schema.routines WHERE routine_schema = database() ORDER BY 1, 2`
     )
-    const unread: UnreadObject[] = others.map((row) => ({ kind: str(row, 'kind'), name: str(row, 'name') }))
+    const unread = others.map((row): UnreadObject => {
+      const owner = row['owner']
+      return {
+        kind: str(row, 'kind'),
+        name: str(row, 'name'),
+        ...(owner === null ? {} : { of: [addressOf('table', 'main', String(owner))] })
+      }
+    })
     const read = tables.flatMap((row): Table[] => {
       const name = str(row, 'name')
       if (str(row, 'type') !== 'BASE TABLE') {
@@ -161,7 +169,11 @@ function tableOf(
   const name = str(row, 'name')
   for (const column of columns)
     if (/on update/i.test(str(column, 'extra')))
-      unread.push({ kind: 'value set on update of column', name: `${name}.${str(column, 'name')}` })
+      unread.push({
+        kind: 'value set on update of column',
+        name: `${name}.${str(column, 'name')}`,
+        of: [addressOf('column', 'main', name, str(column, 'name'))]
+      })
   return {
     unread,
     table: {

@@ -1,5 +1,5 @@
 // Asks a PostgreSQL server what it holds: all questions at once, in one transaction, so that the answers are of one moment.
-import type { Catalog, Table, UnreadObject, View } from '../../catalog'
+import { addressOf, type Catalog, type Table, type UnreadObject, type View } from '../../catalog'
 import type { CatalogQueries, RunQuery } from '../dialect'
 import {
   defaultRightsOf,
@@ -121,7 +121,14 @@ async function read(query: RunQuery, schemas?: readonly string[]): Promise<Catal
     tables,
     ...full('views', views),
     ...full('defaultRights', answers.defaultRights.map(defaultRightsOf)),
-    unread: answers.unread.map((row): UnreadObject => ({ kind: str(row, 'kind'), name: str(row, 'name') }))
+    unread: answers.unread.map((row): UnreadObject => {
+      const of = row['of'] as readonly (readonly string[])[] | null
+      return {
+        kind: str(row, 'kind'),
+        name: str(row, 'name'),
+        ...(of ? { of: of.map((path) => addressOf('column', ...path)) } : {})
+      }
+    })
   }
 }
 

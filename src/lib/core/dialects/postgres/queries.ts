@@ -205,11 +205,18 @@ export function questions(schemas: readonly string[] | undefined, version: numbe
 
 /** Everything in the schemas, and in the database beside them, that a catalogue does not describe. */
 function unread(inSchemas: string): string {
-  const list = (kind: string, catalog: string, name: string, namespace: string, condition = 'true') =>
-    `SELECT '${kind}' AS kind, n.nspname || '.' || o.${name} AS name FROM ${catalog} o JOIN pg_namespace n ON n.oid = o.${namespace}
+  const list = (
+    kind: string,
+    catalog: string,
+    name: string,
+    namespace: string,
+    condition = 'true',
+    of = 'NULL::json'
+  ) =>
+    `SELECT '${kind}' AS kind, n.nspname || '.' || o.${name} AS name, ${of} AS of FROM ${catalog} o JOIN pg_namespace n ON n.oid = o.${namespace}
       WHERE ${inSchemas} AND ${condition} AND ${ofNoExtension('o.oid', catalog)}`
   const alone = (kind: string, catalog: string, name: string, condition = 'true') =>
-    `SELECT '${kind}', o.${name}::text FROM ${catalog} o WHERE o.oid >= 16384 AND ${condition} AND ${ofNoExtension('o.oid', catalog)}`
+    `SELECT '${kind}', o.${name}::text, NULL FROM ${catalog} o WHERE o.oid >= 16384 AND ${condition} AND ${ofNoExtension('o.oid', catalog)}`
   return [
     list('foreign table', 'pg_class', 'relname', 'relnamespace', `o.relkind = 'f'`),
     list('base type', 'pg_type', 'typname', 'typnamespace', `o.typtype = 'b' AND o.typelem = 0`),
@@ -217,7 +224,15 @@ function unread(inSchemas: string): string {
     list('operator class', 'pg_opclass', 'opcname', 'opcnamespace'),
     list('collation', 'pg_collation', 'collname', 'collnamespace'),
     list('conversion', 'pg_conversion', 'conname', 'connamespace'),
-    list('extended statistics', 'pg_statistic_ext', 'stxname', 'stxnamespace'),
+    list(
+      'extended statistics',
+      'pg_statistic_ext',
+      'stxname',
+      'stxnamespace',
+      'true',
+      `(SELECT json_agg(json_build_array(tn.nspname, t.relname, a.attname) ORDER BY a.attnum) FROM pg_class t JOIN pg_namespace tn ON tn.oid = t.relnamespace
+         JOIN pg_attribute a ON a.attrelid = t.oid AND a.attnum > 0 AND NOT a.attisdropped WHERE t.oid = o.stxrelid AND (a.attnum = ANY (o.stxkeys::int2[]) OR cardinality(o.stxkeys::int2[]) = 0))`
+    ),
     list('text search configuration', 'pg_ts_config', 'cfgname', 'cfgnamespace'),
     list('text search dictionary', 'pg_ts_dict', 'dictname', 'dictnamespace'),
     list('text search parser', 'pg_ts_parser', 'prsname', 'prsnamespace'),
@@ -227,7 +242,7 @@ function unread(inSchemas: string): string {
     alone('foreign-data wrapper', 'pg_foreign_data_wrapper', 'fdwname'),
     alone('foreign server', 'pg_foreign_server', 'srvname'),
     alone('language', 'pg_language', 'lanname'),
-    `SELECT 'cast', format_type(o.castsource, NULL) || ' as ' || format_type(o.casttarget, NULL) FROM pg_cast o WHERE o.oid >= 16384 AND NOT EXISTS (
+    `SELECT 'cast', format_type(o.castsource, NULL) || ' as ' || format_type(o.casttarget, NULL), NULL FROM pg_cast o WHERE o.oid >= 16384 AND NOT EXISTS (
       SELECT FROM pg_depend e WHERE e.classid = 'pg_cast'::regclass AND e.objid = o.oid AND e.deptype IN ('e', 'i'))`
   ].join('\nUNION ALL ')
 }

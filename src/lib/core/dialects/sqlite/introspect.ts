@@ -46,7 +46,7 @@ export const sqliteQueries: CatalogQueries = {
         continue
       }
       const { table, unread: left } = readTable(name, text(row['sql']))
-      unread.push(...left.map((kind) => ({ kind, name, of: addressOf('table', 'main', name) })))
+      unread.push(...left.map((kind) => ({ kind, name, of: [addressOf('table', 'main', name)] })))
       const spelled = (column: string | undefined) =>
         column === undefined ? {} : { column: asNamed(column, table.columns) }
       const own = (indexes.get(name) ?? []).map((index) => ({
