@@ -217,6 +217,11 @@ export async function migrateCommand(a: string, b: string, options: MigrateOptio
   const migration = options.undo ? planned.back : planned.migration
   const { steps } = migration
   const losing = steps.filter((step) => step.hazards.some((hazard) => hazard.kind === 'loses data'))
+  const left = (migration.left ?? []).map((change): Notice => ({
+    code: 'no-statement',
+    severity: 'error',
+    message: `${engine.profile.label} has no statement for this, and it stays as it is: ${line(change)}.`
+  }))
   const losses = losing.map((step): Notice => ({
     code: 'loses-data',
     severity: options.allowLoss ? 'warning' : 'error',
@@ -226,11 +231,11 @@ export async function migrateCommand(a: string, b: string, options: MigrateOptio
     output: given(
       options,
       options.json
-        ? json({ steps, notices: [...notices, ...losses] })
+        ? json({ steps, notices: [...notices, ...left, ...losses] })
         : printScript(migrationScript(migration, engine), engine)
     ),
-    notices: [...notices, ...losses],
-    code: losing.length && !options.allowLoss ? 1 : 0
+    notices: [...notices, ...left, ...losses],
+    code: left.length || (losing.length && !options.allowLoss) ? 1 : 0
   }
 }
 

@@ -102,6 +102,7 @@ describe('PostgreSQL, by pg_dump', () => {
   ) => {
     const migration = plan(live, changes, postgres)
     const back = plan(migration.to, invert(changes), postgres)
+    expect([migration.left, back.left]).toEqual([undefined, undefined])
     const run = async ({ steps, groups }: Migration) => {
       const database = await openPostgres(url)
       try {
@@ -184,6 +185,17 @@ describe('PostgreSQL, by pg_dump', () => {
         }
     }
   )
+
+  it.skipIf(servers.postgres.lacking)('what no statement makes is told, and stays', async () => {
+    const [plain, parted] = [
+      await opened(`CREATE TABLE visit (berth integer, of_day date)`),
+      await opened(`CREATE TABLE visit (berth integer, of_day date) PARTITION BY RANGE (of_day)`)
+    ]
+    const { changes } = compare({ wanted: parted.catalog, live: plain.catalog }, postgres)
+    const { steps, left } = plan(plain.catalog, changes, postgres)
+    expect(steps).toEqual([])
+    expect(left).toMatchObject([{ property: 'options', to: { 'partition by': 'RANGE (of_day)' } }])
+  })
 
   const changing = POSTGRES_CHANGES.filter(({ since = 0 }) => since <= version)
   it.skipIf(servers.postgres.lacking).each(changing)('changed, and back: $shows', async ({ sql, then }) => {

@@ -56,6 +56,8 @@ export interface Migration {
   /** The catalogue before the first step, and after the last. */
   readonly from: Catalog
   readonly to: Catalog
+  /** What is wanted and the engine has no statement for: it stays as it is. */
+  readonly left?: readonly Change[]
 }
 
 /** The statements of a plan as a script, with what must stand around each transaction. */
@@ -100,10 +102,10 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
   // Found again between the two ends, so that any list of changes, an inverted one too, speaks in the same names.
   const certain = difference(live, to, renames, dialect).filter(isCertain)
   const builder = new Builder(live, dialect, bare)
-  const done = () => ({ steps: builder.steps, groups: builder.groups(), from: live, to })
   if (dialect.rebuild) planByRebuilding({ live, to, changes: certain, renames, rebuild: dialect.rebuild, builder })
   else planInPlace(live, to, certain, renames, builder)
-  return done()
+  const left = bare ? [] : difference(builder.state.catalog(), to, [], dialect).filter(isCertain)
+  return { steps: builder.steps, groups: builder.groups(), from: live, to, ...(left.length ? { left } : {}) }
 }
 
 function planInPlace(

@@ -1,11 +1,13 @@
 <!-- The plan for what is chosen to be written: steps, what may go wrong, the way back, and running it. -->
 <script lang="ts">
   import { namesOf } from '../../core/catalog'
+  import { differenceKey } from '../../core/compare'
   import { dialect, printScript } from '../../core/dialects'
   import { migrationScript } from '../../core/plan'
   import type { Target } from '../../core/design'
   import { saveFile } from '../../storage'
   import { count } from '../desk/words'
+  import { describe } from './describe'
   import StepCard from './StepCard.svelte'
   import type { Run } from './run.svelte'
 
@@ -85,6 +87,17 @@
           .join(', ')}{run.changes.length > 3 ? ' and more' : ''} since.
         <button class="font-semibold underline" onclick={onagain}>Compare again</button>
       </p>
+    </div>
+  {/if}
+  {#if run?.migration.left}
+    <div role="alert" class="mx-4 mb-2 rounded bg-ochre-tint px-3 py-2 text-[13px] text-secondary">
+      <p class="font-semibold">{engine?.profile.label} has no statement for this, and it stays as it is:</p>
+      <ul>
+        {#each run.migration.left as change (differenceKey(change))}
+          {@const { what, detail } = describe({ change })}
+          <li>{what}: {detail}</li>
+        {/each}
+      </ul>
     </div>
   {/if}
   {#if run?.heldBy}

@@ -11,7 +11,11 @@ export interface Described {
 }
 
 /** One difference as the row of a table says it: what it is, and all three sides. */
-export function describe({ change, agreed, who }: Difference): Described {
+export function describe({
+  change,
+  agreed,
+  who = 'not known'
+}: Pick<Difference, 'change'> & Partial<Difference>): Described {
   const { address } = change
   const kind = KIND_WORDS[address.kind]
   const was = who === 'not known' ? '' : agreed === undefined ? 'none' : undefined
