@@ -1,10 +1,6 @@
 // Databases that were made by other people's statements: read, written as a script, and run in an empty database, they are the
 // same, as the engine's own dump tool tells (PostgreSQL: manual, "pg_dump").
-import { execFileSync } from 'node:child_process'
-import { existsSync, readdirSync } from 'node:fs'
-import { join } from 'node:path'
 import pg from 'pg'
-import initSqlJs from 'sql.js'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import {
   addressKey,
@@ -18,17 +14,14 @@ import {
 import { compare } from '../../src/lib/core/compare'
 import { dialect as dialectOf, type Dialect } from '../../src/lib/core/dialects'
 import { closure, plan, writeScript, type Migration } from '../../src/lib/core/plan'
-import { nameOf, significant, splitStatements } from '../../src/lib/core/sql'
-import { openSqlite } from '../../src/lib/live/sqlite'
 import { openPostgres } from '../../src/lib/server/postgres'
 import { POSTGRES_CHANGES } from '../foreign/changes'
 import { POSTGRES } from '../foreign/postgres'
 import { SQLITE } from '../foreign/sqlite'
+import { dump, madeSqlite, postgresVersion } from '../support/dump'
 import { servers, type Server } from '../support/servers'
 
-const home = '/usr/lib/postgresql'
-const version = existsSync(home) ? Math.max(...readdirSync(home).map(Number)) : 0
-const postgres = dialectOf('postgres', String(version)) as Dialect
+const postgres = dialectOf('postgres', String(postgresVersion)) as Dialect
 
 const TEXTS = ['definition', 'query', 'expression', 'generated', 'default', 'where', 'parts']
 
@@ -43,18 +36,6 @@ const anyOrder = (statements: readonly string[]) =>
         .join('\n')
     )
     .sort()
-
-/** What the engine's own tool writes of a database, statement by statement: the order is its own affair. */
-function dump(url: string): string[] {
-  const text = execFileSync(join(home, String(version), 'bin', 'pg_dump'), ['--schema-only', '--no-owner', '-d', url], {
-    encoding: 'utf8'
-  })
-  return text
-    .split(/;\n/)
-    .map((statement) => statement.replace(/^(--.*|\s*|\\.*)$/gm, '').trim())
-    .filter((statement) => statement !== '' && !/^(SET|SELECT pg_catalog\.set_config)/.test(statement))
-    .sort()
-}
 
 describe('PostgreSQL, by pg_dump', () => {
   let server: Server
@@ -79,7 +60,7 @@ describe('PostgreSQL, by pg_dump', () => {
   })
   afterAll(() => server?.stop())
 
-  const fitting = POSTGRES.filter(({ since = 0, until = 99 }) => since <= version && version <= until)
+  const fitting = POSTGRES.filter(({ since = 0, until = 99 }) => since <= postgresVersion && postgresVersion <= until)
   it.skipIf(servers.postgres.lacking).each(fitting)('$shows', async ({ sql }) => {
     const from = await made([sql])
     const live = await openPostgres(from)
@@ -197,7 +178,7 @@ describe('PostgreSQL, by pg_dump', () => {
     expect(left).toMatchObject([{ property: 'options', to: { 'partition by': 'RANGE (of_day)' } }])
   })
 
-  const changing = POSTGRES_CHANGES.filter(({ since = 0 }) => since <= version)
+  const changing = POSTGRES_CHANGES.filter(({ since = 0 }) => since <= postgresVersion)
   it.skipIf(servers.postgres.lacking).each(changing)('changed, and back: $shows', async ({ sql, then }) => {
     const [{ url, catalog }, changed] = [await opened(sql), await opened(`${sql};${then}`)]
     const [before, after] = [dump(url), dump(changed.url)]
@@ -212,40 +193,18 @@ describe('PostgreSQL, by pg_dump', () => {
 /** What an SQLite database holds is the statements that made it ("The Schema Table"); names in place of spaces mean nothing. */
 describe('SQLite, by its own schema table', () => {
   const sqlite = dialectOf('sqlite') as Dialect
-  const open = async (statements: readonly string[]) => {
-    const db = await openSqlite(await initSqlJs(), { load: async () => undefined, save: async () => undefined })
-    for (const sql of statements)
-      for (const { sql: one } of splitStatements(sql, sqlite.write.lexis)) await db.query(one)
-    const { rows } = await db.query(`SELECT type, name, tbl_name, sql FROM sqlite_master ORDER BY 1, 2`)
-    const words = (sql: unknown) =>
-      typeof sql === 'string'
-        ? significant(sql, sqlite.write.lexis)
-            .map((t) => nameOf(t, sqlite.write.lexis) ?? t.text)
-            .filter((word) => word !== '(' && word !== ')')
-        : sql
-    return {
-      catalog: await db.catalog(),
-      held: rows.map(([type, name, owner, sql]) => [
-        type,
-        name,
-        owner,
-        type === 'index' || type === 'view' ? words(sql) : sql
-      ])
-    }
-  }
-
   it.each(SQLITE)('$shows', async ({ sql }) => {
-    const from = await open([sql])
+    const from = await madeSqlite([sql])
     expect(from.catalog.unread).toEqual([])
     expect(compare({ wanted: from.catalog, live: from.catalog }, sqlite).changes).toEqual([])
-    const to = await open(writeScript(from.catalog, sqlite).map((statement) => statement.sql))
+    const to = await madeSqlite(writeScript(from.catalog, sqlite).map((statement) => statement.sql))
     expect(to.held).toEqual(from.held)
     // Written from what was understood of it, and not as somebody wrote it, it is read as the same.
     const plain = {
       ...from.catalog,
       tables: from.catalog.tables.map((table) => ({ ...table, written: undefined })) as Catalog['tables']
     }
-    const again = await open(writeScript(plain, sqlite).map((statement) => statement.sql))
+    const again = await madeSqlite(writeScript(plain, sqlite).map((statement) => statement.sql))
     expect(compare({ wanted: from.catalog, live: again.catalog }, sqlite).changes).toEqual([])
   })
 })

@@ -1,0 +1,95 @@
+// Whole databases of other people's applications: read, written and run in an empty database, they are the same.
+import { execFileSync } from 'node:child_process'
+import { existsSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { compare } from '../../src/lib/core/compare'
+import { dialect as dialectOf, printScript, type Dialect } from '../../src/lib/core/dialects'
+import { writeScript } from '../../src/lib/core/plan'
+import { openPostgres } from '../../src/lib/server/postgres'
+import { dump, dumpText, madeSqlite, postgresTools, postgresVersion } from '../support/dump'
+import { packagedScript, type PackagedScript } from '../support/packaged'
+import { servers, type Server } from '../support/servers'
+
+const postgres = dialectOf('postgres', String(postgresVersion)) as Dialect
+
+const share = 'usr/share'
+const POSTGRES: readonly (PackagedScript & { readonly extensions?: readonly string[] })[] = [
+  { package: 'pdns-backend-pgsql', files: [`${share}/pdns-backend-pgsql/schema/schema.pgsql.sql`] },
+  { package: 'icinga2-ido-pgsql', files: [`${share}/icinga2-ido-pgsql/schema/pgsql.sql`] },
+  { package: 'tt-rss', files: [`${share}/tt-rss/schema/ttrss_schema_pgsql.sql`] },
+  { package: 'gammu-smsd', files: [`${share}/doc/gammu-smsd/examples/pgsql.sql`] },
+  { package: 'bacula-director-pgsql', files: [`${share}/dbconfig-common/data/bacula-director-pgsql/install/pgsql`] },
+  { package: 'supysonic', files: [`${share}/supysonic/schema/postgres.sql`], extensions: ['citext'] },
+  { package: 'bucardo', files: [`${share}/bucardo/bucardo.schema`] },
+  { package: 'libawl-php', files: [`${share}/awl/dba/awl-tables.sql`, `${share}/awl/dba/schema-management.sql`] }
+]
+const SQLITE: readonly PackagedScript[] = [
+  { package: 'pdns-backend-sqlite3', files: [`${share}/pdns-backend-sqlite3/schema/schema.sqlite3.sql`] },
+  { package: 'gammu-smsd', files: [`${share}/doc/gammu-smsd/examples/sqlite.sql`] },
+  {
+    package: 'bacula-director-sqlite3',
+    files: [`${share}/dbconfig-common/data/bacula-director-sqlite3/install/sqlite3`]
+  },
+  { package: 'supysonic', files: [`${share}/supysonic/schema/sqlite.sql`] }
+]
+
+describe('PostgreSQL, by pg_dump', () => {
+  let server: Server
+  let count = 0
+  beforeAll(async () => {
+    server = await servers.postgres.start()
+  })
+  afterAll(() => server?.stop())
+
+  /** Runs a script as its application would: the engine's own client goes on behind what is refused, unless told to stop. */
+  const made = async (text: string, strict: boolean) => {
+    const url = await server.create(`packaged_${count++}`)
+    const stop = strict ? ['-v', 'ON_ERROR_STOP=1'] : []
+    execFileSync(join(postgresTools, 'psql'), ['-X', '-q', '-d', url, ...stop], {
+      input: text,
+      stdio: ['pipe', 'ignore', 'pipe']
+    })
+    return url
+  }
+  const same = async (text: string) => {
+    const from = await made(text, false)
+    const live = await openPostgres(from)
+    const catalog = await live.catalog()
+    await live.close()
+    expect(catalog.unread).toEqual([])
+    expect(catalog.tables.length).toBeGreaterThan(0)
+    expect(compare({ wanted: catalog, live: catalog }, postgres).changes).toEqual([])
+    const to = await made(printScript(writeScript(catalog, postgres), postgres), true)
+    // Some texts the engine prints otherwise once it has read its own print: so both sides are what was made of a script.
+    expect(dump(to)).toEqual(dump(await made(dumpText(from), false)))
+  }
+
+  it.skipIf(servers.postgres.lacking)(
+    'the standard’s own description of a database, as the server ships it',
+    async ({ skip }) => {
+      const file = `/usr/share/postgresql/${postgresVersion}/information_schema.sql`
+      if (!existsSync(file)) return skip('The server’s package does not bring it.')
+      await same(readFileSync(file, 'utf8').replaceAll('information_schema', 'described'))
+    }
+  )
+
+  it.skipIf(servers.postgres.lacking).for(POSTGRES)('$package', async (script, { skip }) => {
+    const found = packagedScript(script)
+    if ('lacking' in found) return skip(found.lacking)
+    await same(`${(script.extensions ?? []).map((name) => `CREATE EXTENSION ${name};`).join('')}${found.text}`)
+  })
+})
+
+describe('SQLite, by its own schema table', () => {
+  const sqlite = dialectOf('sqlite') as Dialect
+  it.for(SQLITE)('$package', async (script, { skip }) => {
+    const found = packagedScript(script)
+    if ('lacking' in found) return skip(found.lacking)
+    const from = await madeSqlite([found.text], true)
+    expect(from.catalog.tables.length).toBeGreaterThan(0)
+    expect(from.catalog.unread).toEqual([])
+    const to = await madeSqlite(writeScript(from.catalog, sqlite).map((statement) => statement.sql))
+    expect(to.held).toEqual(from.held)
+  })
+})
