@@ -1,12 +1,13 @@
 // A small language for writing a design down in code, with ids that are the same every time it is built.
 import {
-  edit,
+  Editing,
   newAttribute,
   newEntity,
   newLink,
   newTarget,
   type Attribute,
   type Design,
+  type Edit,
   type Entity,
   type Link,
   type Target
@@ -20,7 +21,8 @@ export type Column = readonly [
 ]
 
 export interface Builder {
-  design: Design
+  readonly design: Design
+  edit(e: Edit): void
   area(id: string, name: string, tint: number): void
   entity(area: string, name: string, means: string, columns: readonly Column[]): void
   link(child: string, parent: string, more?: Partial<Link> & { readonly before?: string }): void
@@ -30,21 +32,25 @@ export interface Builder {
 export const slug = (name: string): string => name.toLowerCase().replaceAll(' ', '_')
 
 export function builder(name: string): Builder {
+  const editing = new Editing({
+    id: `des_${slug(name)}`,
+    name,
+    settings: { identifier: 'integer', tablePrefix: '' },
+    entities: {},
+    links: {},
+    subtypes: {},
+    areas: {},
+    diagrams: { dia_all: { id: 'dia_all', name: 'Whole harbour', places: {} } },
+    targets: {}
+  })
   const self: Builder = {
-    design: {
-      id: `des_${slug(name)}`,
-      name,
-      settings: { identifier: 'integer', tablePrefix: '' },
-      entities: {},
-      links: {},
-      subtypes: {},
-      areas: {},
-      diagrams: { dia_all: { id: 'dia_all', name: 'Whole harbour', places: {} } },
-      targets: {}
+    get design() {
+      return editing.done()
     },
+    edit: (e) => editing.edit(e),
     area(id, areaName, tint) {
-      self.design = edit(self.design, { kind: 'area.set', area: { id, name: areaName, tint } })
-      self.design = edit(self.design, {
+      editing.edit({ kind: 'area.set', area: { id, name: areaName, tint } })
+      editing.edit({
         kind: 'diagram.set',
         diagram: { id: `dia_${id}`, name: areaName, area: id, places: {} }
       })
@@ -71,25 +77,25 @@ export function builder(name: string): Builder {
         primaryKey: marked('key'),
         uniques: marked('unique').map((part) => ({ id: `key_${part}`, parts: [part] }))
       })
-      self.design = edit(self.design, { kind: 'entity.add', entity })
+      editing.edit({ kind: 'entity.add', entity })
     },
     link(childName, parentName, more = {}) {
       const { before, ...set } = more
       const [parent, child] = [
-        self.design.entities[`ent_${slug(parentName)}`],
-        self.design.entities[`ent_${slug(childName)}`]
+        editing.now.entities[`ent_${slug(parentName)}`],
+        editing.now.entities[`ent_${slug(childName)}`]
       ]
       if (!parent || !child) throw new Error(`${childName} or ${parentName} is missing`)
-      const made = newLink(self.design, parent, child, set)
+      const made = newLink(editing.now, parent, child, set)
       const link = { ...made, id: `lnk_${slug(childName)}_${slug(made.role ?? parentName)}` }
-      self.design = edit(self.design, {
+      editing.edit({
         kind: 'link.add',
         link,
         ...(before === undefined ? {} : { before: `att_${slug(childName)}_${slug(before)}` })
       })
     },
     target(id, targetName, more = {}) {
-      self.design = edit(self.design, { kind: 'target.set', target: newTarget(targetName, { id, ...more }) })
+      editing.edit({ kind: 'target.set', target: newTarget(targetName, { id, ...more }) })
     }
   }
   return self

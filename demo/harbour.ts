@@ -1,5 +1,5 @@
 // Tidewell Harbour: the demo design. Everything in it is made up.
-import { edit, type Design, type Place } from '../src/lib/core/design'
+import type { Design, Place } from '../src/lib/core/design'
 import { builder } from './build'
 
 const required = { required: true } as const
@@ -119,7 +119,7 @@ export function harbour(): Design {
   b.link('Invoice line', 'Invoice', { identifying: true, onDelete: 'cascade', childRequired: true })
   b.link('Invoice line', 'Tariff', { before: 'quantity' })
 
-  b.design = edit(b.design, {
+  b.edit({
     kind: 'all',
     edits: [
       {
@@ -155,7 +155,8 @@ export function harbour(): Design {
   b.target('tgt_dev', 'dev')
   b.target('tgt_test', 'test', { engine: 'sqlite', version: '3.50', environment: 'test' })
   b.target('tgt_production', 'production', { environment: 'production', locked: true })
-  return edit(b.design, { kind: 'diagram.place', id: 'dia_all', places })
+  b.edit({ kind: 'diagram.place', id: 'dia_all', places })
+  return b.design
 }
 
 /** Where the cards stand on the diagram of everything. */

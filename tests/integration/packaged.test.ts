@@ -21,7 +21,6 @@ const POSTGRES: readonly (PackagedScript & { readonly extensions?: readonly stri
   { package: 'gammu-smsd', files: [`${share}/doc/gammu-smsd/examples/pgsql.sql`] },
   { package: 'bacula-director-pgsql', files: [`${share}/dbconfig-common/data/bacula-director-pgsql/install/pgsql`] },
   { package: 'supysonic', files: [`${share}/supysonic/schema/postgres.sql`], extensions: ['citext'] },
-  { package: 'bucardo', files: [`${share}/bucardo/bucardo.schema`] },
   { package: 'libawl-php', files: [`${share}/awl/dba/awl-tables.sql`, `${share}/awl/dba/schema-management.sql`] }
 ]
 const SQLITE: readonly PackagedScript[] = [

@@ -8,6 +8,7 @@ import {
   change,
   dangling,
   edit,
+  Editing,
   newAttribute,
   newDesign,
   newEntity,
@@ -17,7 +18,8 @@ import {
   printDesign,
   redo,
   rowIds,
-  undo
+  undo,
+  type Design
 } from '.'
 
 const cases = { numRuns: 300 }
@@ -31,6 +33,27 @@ describe('edits', () => {
         const end = make.reduce((design, next) => edit(design, next(design)), start)
         expect(dangling(end)).toEqual([])
         expect(printDesign(start)).toBe(before)
+      }),
+      cases
+    )
+  })
+
+  it('are the same made one by one and all in one place, where each costs what it changes', () => {
+    fc.assert(
+      fc.property(edits, edits, (make, more) => {
+        const start = harbour()
+        const rows = (design: Design) => Object.values(design.entities).map((entity) => rowIds(design, entity))
+        const editing = new Editing(start)
+        for (const next of make) editing.edit(next(editing.now))
+        const halfway = editing.done()
+        const kept = printDesign(halfway)
+        for (const next of more) {
+          editing.edit(next(editing.now))
+          expect(rows(editing.now)).toEqual(rows({ ...editing.now, links: { ...editing.now.links } }))
+        }
+        expect(printDesign(halfway)).toBe(kept)
+        const one = make.reduce((design, next) => edit(design, next(design)), start)
+        expect(printDesign(editing.done())).toBe(printDesign(more.reduce((d, next) => edit(d, next(d)), one)))
       }),
       cases
     )

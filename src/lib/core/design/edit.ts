@@ -1,8 +1,8 @@
 // Edits: plain functions from a design to a design. What an edit removes, it removes with all that pointed at it.
+import { Draft, rowsOf } from './draft'
 import type {
   Area,
   Attribute,
-  CollectionName,
   Design,
   Diagram,
   Entity,
@@ -56,94 +56,104 @@ export type Edit =
 
 /** The design after an edit. An edit of something that is not there gives the same design. */
 export function edit(design: Design, e: Edit): Design {
+  const draft = new Draft(design)
+  make(draft, e)
+  return draft.done()
+}
+
+/** The design after many edits, each made on what the ones before have left: each costs what it changes. */
+export class Editing {
+  private readonly draft: Draft
+  constructor(design: Design) {
+    this.draft = new Draft(design)
+  }
+  edit(e: Edit): void {
+    make(this.draft, e)
+  }
+  /** What is there by now, to look something up in; it moves on with the next edit. */
+  get now(): Design {
+    return this.draft.now
+  }
+  /** The design as it is, for good. */
+  done(): Design {
+    return this.draft.done()
+  }
+}
+
+function make(draft: Draft, e: Edit): void {
   switch (e.kind) {
     case 'all':
-      return e.edits.reduce(edit, design)
+      for (const one of e.edits) make(draft, one)
+      return
     case 'design.set':
-      return { ...design, ...e.set }
+      return draft.set(e.set)
     case 'entity.add':
-      return put(design, 'entities', e.entity)
+      return draft.put('entities', e.entity)
     case 'entity.set':
-      return withEntity(design, e.id, (entity) => tidy({ ...entity, ...e.set }))
+      return draft.entity(e.id, (entity) => tidy({ ...entity, ...e.set }))
     case 'entity.remove':
-      return removeEntity(design, e.id)
+      return removeEntity(draft, e.id)
     case 'attribute.add':
-      return withEntity(design, e.entity, (entity) => ({
+      return draft.entity(e.entity, (entity) => ({
         ...entity,
         attributes: [...entity.attributes, e.attribute],
-        order: insert(rowIds(design, entity), e.attribute.id, e.before)
+        order: insert(rowsOf(draft, entity), e.attribute.id, e.before)
       }))
     case 'attribute.set':
-      return withEntity(design, e.entity, (entity) => ({
+      return draft.entity(e.entity, (entity) => ({
         ...entity,
         attributes: entity.attributes.map((a) => (a.id === e.id ? tidy({ ...a, ...e.set }) : a))
       }))
     case 'attribute.remove':
-      return removeAttribute(design, e.entity, e.id)
+      return removeAttribute(draft, e.entity, e.id)
     case 'row.move':
-      return withEntity(design, e.entity, (entity) => ({
+      return draft.entity(e.entity, (entity) => ({
         ...entity,
-        order: insert(rowIds(design, entity), e.id, e.before)
+        order: insert(rowsOf(draft, entity), e.id, e.before)
       }))
     case 'key.toggle':
-      return toggleKey(design, e.entity, e.id)
+      return toggleKey(draft, e.entity, e.id)
     case 'unique.set':
-      return withEntity(design, e.entity, (entity) => ({ ...entity, uniques: putIn(entity.uniques, e.key) }))
+      return draft.entity(e.entity, (entity) => ({ ...entity, uniques: putIn(entity.uniques, e.key) }))
     case 'unique.remove':
-      return removeUnique(design, e.entity, e.id)
+      return removeUnique(draft, e.entity, e.id)
     case 'index.set':
-      return withEntity(design, e.entity, (entity) => ({ ...entity, indexes: putIn(entity.indexes, e.index) }))
+      return draft.entity(e.entity, (entity) => ({ ...entity, indexes: putIn(entity.indexes, e.index) }))
     case 'index.remove':
-      return withEntity(design, e.entity, (entity) => ({
-        ...entity,
-        indexes: entity.indexes.filter((i) => i.id !== e.id)
-      }))
+      return draft.entity(e.entity, (entity) => ({ ...entity, indexes: entity.indexes.filter((i) => i.id !== e.id) }))
     case 'rule.set':
-      return withEntity(design, e.entity, (entity) => ({ ...entity, rules: putIn(entity.rules, e.rule) }))
+      return draft.entity(e.entity, (entity) => ({ ...entity, rules: putIn(entity.rules, e.rule) }))
     case 'rule.remove':
-      return withEntity(design, e.entity, (entity) => ({ ...entity, rules: entity.rules.filter((r) => r.id !== e.id) }))
+      return draft.entity(e.entity, (entity) => ({ ...entity, rules: entity.rules.filter((r) => r.id !== e.id) }))
     case 'link.add':
-      return addLink(design, e.link, e.before)
+      draft.put('links', e.link)
+      return settle(draft, e.link.id, e.before)
     case 'link.set':
-      return setLink(design, e.id, e.set)
+      return setLink(draft, e.id, e.set)
     case 'link.remove':
-      return removeLink(design, e.id)
+      return removeLink(draft, e.id)
     case 'subtypes.set':
-      return put(design, 'subtypes', e.subtypes)
+      return draft.put('subtypes', e.subtypes)
     case 'subtypes.remove':
-      return without(design, 'subtypes', e.id)
+      return draft.remove('subtypes', e.id)
     case 'area.set':
-      return put(design, 'areas', e.area)
+      return draft.put('areas', e.area)
     case 'area.remove':
-      return removeArea(design, e.id)
+      return removeArea(draft, e.id)
     case 'diagram.set':
-      return put(design, 'diagrams', e.diagram)
+      return draft.put('diagrams', e.diagram)
     case 'diagram.remove':
-      return without(design, 'diagrams', e.id)
+      return draft.remove('diagrams', e.id)
     case 'diagram.place': {
-      const diagram = design.diagrams[e.id]
-      return diagram ? put(design, 'diagrams', { ...diagram, places: { ...diagram.places, ...e.places } }) : design
+      const diagram = draft.now.diagrams[e.id]
+      if (diagram) draft.put('diagrams', { ...diagram, places: { ...diagram.places, ...e.places } })
+      return
     }
     case 'target.set':
-      return put(design, 'targets', e.target)
+      return draft.put('targets', e.target)
     case 'target.remove':
-      return without(design, 'targets', e.id)
+      return draft.remove('targets', e.id)
   }
-}
-
-const put = <C extends CollectionName>(design: Design, collection: C, object: Design[C][string]): Design => ({
-  ...design,
-  [collection]: { ...design[collection], [object.id]: object }
-})
-
-function without(design: Design, collection: CollectionName, id: string): Design {
-  const entries = Object.entries(design[collection]).filter(([key]) => key !== id)
-  return { ...design, [collection]: Object.fromEntries(entries) }
-}
-
-function withEntity(design: Design, id: string, change: (entity: Entity) => Entity): Design {
-  const entity = design.entities[id]
-  return entity ? put(design, 'entities', change(entity)) : design
 }
 
 /** Without the fields that were set to nothing. */
@@ -161,36 +171,6 @@ function insert(list: readonly string[], id: string, before: string | undefined)
   return at < 0 ? [...rest, id] : [...rest.slice(0, at), id, ...rest.slice(at)]
 }
 
-/**
- * The rows of an entity in order: its attributes, and the links that bring it a parent's key. Links that were
- * never placed come first when they identify, else last.
- */
-export function rowIds(design: Design, entity: Entity): string[] {
-  const links = linksByChild(design).get(entity.id) ?? []
-  const known = new Set([...entity.attributes.map((a) => a.id), ...links.map((l) => l.id)])
-  const placed = entity.order.filter((id) => known.delete(id))
-  const left = [...known]
-  const leads = (id: string) => design.links[id]?.identifying === true
-  return [...left.filter(leads), ...placed, ...left.filter((id) => !leads(id))]
-}
-
-const byChild = new WeakMap<Design['links'], Map<string, Link[]>>()
-
-/** The links that bring keys, by the entity they end at; worked out once for a set of links. */
-function linksByChild(design: Design): Map<string, Link[]> {
-  const known = byChild.get(design.links)
-  if (known) return known
-  const made = new Map<string, Link[]>()
-  for (const link of Object.values(design.links)) {
-    if (link.kind === 'many-to-many') continue
-    const list = made.get(link.child)
-    if (list) list.push(link)
-    else made.set(link.child, [link])
-  }
-  byChild.set(design.links, made)
-  return made
-}
-
 const dropPart = (entity: Entity, id: string): Entity => ({
   ...entity,
   order: entity.order.filter((other) => other !== id),
@@ -203,88 +183,77 @@ const dropPart = (entity: Entity, id: string): Entity => ({
     .filter((index) => index.parts.length > 0)
 })
 
-function removeAttribute(design: Design, entityId: string, id: string): Design {
-  const smaller = withEntity(design, entityId, (entity) => ({
+function removeAttribute(draft: Draft, entityId: string, id: string): void {
+  draft.entity(entityId, (entity) => ({
     ...dropPart(entity, id),
     attributes: entity.attributes.filter((a) => a.id !== id),
     rules: entity.rules.filter((rule) => !rule.condition.includes(`{${id}}`))
   }))
-  const links = Object.values(smaller.links).filter((link) => Object.values(link.columns).includes(id))
-  return links.reduce(
-    (d, link) =>
-      put(d, 'links', {
-        ...link,
-        columns: Object.fromEntries(Object.entries(link.columns).filter(([, own]) => own !== id))
-      }),
-    dropStaleKeys(smaller)
-  )
+  dropStaleKeys(draft, entityId)
+  for (const link of draft.linksAt(entityId))
+    if (Object.values(link.columns).includes(id)) {
+      const columns = Object.fromEntries(Object.entries(link.columns).filter(([, own]) => own !== id))
+      draft.put('links', { ...link, columns })
+    }
 }
 
-function removeUnique(design: Design, entity: string, id: string): Design {
-  return dropStaleKeys(withEntity(design, entity, (e) => ({ ...e, uniques: e.uniques.filter((key) => key.id !== id) })))
+function removeUnique(draft: Draft, entity: string, id: string): void {
+  draft.entity(entity, (e) => ({ ...e, uniques: e.uniques.filter((key) => key.id !== id) }))
+  dropStaleKeys(draft, entity)
 }
 
-/** Links to a unique key that is gone go to the primary key. */
-function dropStaleKeys(design: Design): Design {
-  const stale = Object.values(design.links).filter(
-    (link) =>
-      link.parentKey !== undefined && !design.entities[link.parent]?.uniques.some((key) => key.id === link.parentKey)
-  )
-  return stale.reduce((d, link) => put(d, 'links', tidy({ ...link, parentKey: undefined, columns: {} })), design)
+/** Links to a unique key of an entity that is gone go to its primary key. */
+function dropStaleKeys(draft: Draft, entity: string): void {
+  const keys = new Set(draft.now.entities[entity]?.uniques.map((key) => key.id))
+  for (const link of draft.linksAt(entity))
+    if (link.parent === entity && link.parentKey !== undefined && !keys.has(link.parentKey))
+      draft.put('links', tidy({ ...link, parentKey: undefined, columns: {} }))
 }
 
-function removeEntity(design: Design, id: string): Design {
-  let result = design
-  for (const link of Object.values(design.links))
-    if (link.parent === id || link.child === id) result = removeLink(result, link.id)
-  for (const group of Object.values(result.subtypes)) {
-    if (group.supertype === id) result = without(result, 'subtypes', group.id)
+function removeEntity(draft: Draft, id: string): void {
+  for (const link of draft.linksAt(id)) removeLink(draft, link.id)
+  for (const group of Object.values(draft.now.subtypes)) {
+    if (group.supertype === id) draft.remove('subtypes', group.id)
     else if (group.subtypes.includes(id)) {
       const subtypes = group.subtypes.filter((other) => other !== id)
-      result = subtypes.length ? put(result, 'subtypes', { ...group, subtypes }) : without(result, 'subtypes', group.id)
+      if (subtypes.length) draft.put('subtypes', { ...group, subtypes })
+      else draft.remove('subtypes', group.id)
     }
   }
-  for (const diagram of Object.values(result.diagrams))
+  for (const diagram of Object.values(draft.now.diagrams))
     if (diagram.places[id]) {
       const places = Object.fromEntries(Object.entries(diagram.places).filter(([key]) => key !== id))
-      result = put(result, 'diagrams', { ...diagram, places })
+      draft.put('diagrams', { ...diagram, places })
     }
-  return without(result, 'entities', id)
+  draft.remove('entities', id)
 }
 
-function removeArea(design: Design, id: string): Design {
-  let result = without(design, 'areas', id)
-  for (const entity of Object.values(result.entities))
-    if (entity.area === id) result = withEntity(result, entity.id, (e) => tidy({ ...e, area: undefined }))
-  for (const diagram of Object.values(result.diagrams))
-    if (diagram.area === id) result = without(result, 'diagrams', diagram.id)
-  return result
+function removeArea(draft: Draft, id: string): void {
+  draft.remove('areas', id)
+  for (const entity of Object.values(draft.now.entities))
+    if (entity.area === id) draft.put('entities', tidy({ ...entity, area: undefined }))
+  for (const diagram of Object.values(draft.now.diagrams)) if (diagram.area === id) draft.remove('diagrams', diagram.id)
 }
 
-function addLink(design: Design, link: Link, before: string | undefined): Design {
-  const result = put(design, 'links', link)
-  return link.kind === 'many-to-many' ? result : settle(result, link.id, before)
-}
-
-function setLink(design: Design, id: string, set: Partial<Omit<Link, 'id'>>): Design {
-  const link = design.links[id]
-  if (!link) return design
+function setLink(draft: Draft, id: string, set: Partial<Omit<Link, 'id'>>): void {
+  const link = draft.now.links[id]
+  if (!link) return
   const changed = tidy({ ...link, ...set })
   // Another parent, child or key means other columns.
   const same = changed.parent === link.parent && changed.child === link.child && changed.parentKey === link.parentKey
   const moved = link.child !== changed.child || changed.kind === 'many-to-many'
-  const base = moved ? withEntity(design, link.child, (entity) => dropPart(entity, id)) : design
-  return settle(put(base, 'links', same ? changed : { ...changed, columns: set.columns ?? {} }), id)
+  if (moved) draft.entity(link.child, (entity) => dropPart(entity, id))
+  draft.put('links', same ? changed : { ...changed, columns: set.columns ?? {} })
+  settle(draft, id)
 }
 
 /** Puts a link where it belongs in its child: among the rows, and in the key exactly when it identifies. */
-function settle(design: Design, id: string, before?: string): Design {
-  const link = design.links[id]
-  if (!link || link.kind === 'many-to-many') return design
-  const required =
-    link.identifying && !link.parentRequired ? put(design, 'links', { ...link, parentRequired: true }) : design
-  return withEntity(required, link.child, (entity) => {
-    const rows = rowIds(required, entity)
+function settle(draft: Draft, id: string, before?: string): void {
+  const link = draft.now.links[id]
+  if (!link || link.kind === 'many-to-many') return
+  if (link.identifying && !link.parentRequired) draft.put('links', { ...link, parentRequired: true })
+  draft.entity(link.child, (entity) => {
+    const rows = rowsOf(draft, entity)
     // A parent's key leads the key it joins, unless somebody has put it elsewhere.
     const first = link.identifying ? rows.find((row) => row !== id) : undefined
     const order = entity.order.includes(id) && before === undefined ? entity.order : insert(rows, id, before ?? first)
@@ -294,19 +263,20 @@ function settle(design: Design, id: string, before?: string): Design {
   })
 }
 
-function removeLink(design: Design, id: string): Design {
-  const link = design.links[id]
-  if (!link) return design
-  return withEntity(without(design, 'links', id), link.child, (entity) => dropPart(entity, id))
+function removeLink(draft: Draft, id: string): void {
+  const link = draft.now.links[id]
+  if (!link) return
+  draft.remove('links', id)
+  draft.entity(link.child, (entity) => dropPart(entity, id))
 }
 
-function toggleKey(design: Design, entityId: string, id: string): Design {
-  const link = design.links[id]
-  if (link) return setLink(design, id, { identifying: !link.identifying })
-  return withEntity(design, entityId, (entity) => {
+function toggleKey(draft: Draft, entityId: string, id: string): void {
+  const link = draft.now.links[id]
+  if (link) return setLink(draft, id, { identifying: !link.identifying })
+  draft.entity(entityId, (entity) => {
     if (entity.primaryKey.includes(id))
       return { ...entity, primaryKey: entity.primaryKey.filter((other) => other !== id) }
-    const rank = new Map(rowIds(design, entity).map((row, i) => [row, i]))
+    const rank = new Map(rowsOf(draft, entity).map((row, i) => [row, i]))
     const primaryKey = [...entity.primaryKey, id].sort((a, b) => (rank.get(a) ?? 0) - (rank.get(b) ?? 0))
     // A key cannot be empty.
     return {

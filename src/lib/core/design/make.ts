@@ -1,4 +1,5 @@
 // New objects with everything that nobody has said yet filled in.
+import { linksAt } from './draft'
 import { newId } from './id'
 import type { Attribute, Design, Entity, Link, Target } from './schema'
 
@@ -52,7 +53,7 @@ export const newTarget = (name: string, more: Partial<Target> = {}): Target => (
 /** A link; a second one between the same two entities, or one of an entity with itself, gets a role. */
 export function newLink(design: Design, parent: Entity, child: Entity, more: Partial<Link> = {}): Link {
   const taken = new Set(
-    Object.values(design.links)
+    linksAt(design, child.id)
       .filter((link) => link.parent === parent.id && link.child === child.id)
       .map((link) => link.role ?? parent.name.toLowerCase())
   )
