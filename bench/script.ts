@@ -29,6 +29,7 @@ const command = (...args: string[]) => {
   const { status, stderr } = spawnSync(process.execPath, ['dist/cli/ramblet.js', ...args], { maxBuffer: 1 << 28 })
   if (status === 2 || status === null) throw new Error(String(stderr))
 }
+const on = ['--engine', 'postgres']
 const nothing = median(() => spawnSync(process.execPath, ['-e', '0']))
 console.log('the command line:')
 console.log(`  engines over node -e 0             ${(median(() => command('engines')) / nothing).toFixed(2)} ×`)
@@ -55,12 +56,12 @@ else {
       }
     }
     const thousand = await make(1000)
-    const script = median(() => command('script', thousand.url, '--engine', 'postgres'))
+    const script = median(() => command('script', thousand.url, ...on))
     console.log(`  script of 1,000 tables over dump   ${(script / thousand.dump).toFixed(2)} ×`)
     const more = await make(4000)
     const agreed = join(folder, 'agreed.json')
-    command('baseline', more.file, more.url, '--target', 'dev', '--out', agreed)
-    const compare = median(() => command('compare', more.file, more.url, '--target', 'dev', '--agreed', agreed))
+    command('baseline', more.file, more.url, '--target', 'dev', ...on, '--out', agreed)
+    const compare = median(() => command('compare', more.file, more.url, '--target', 'dev', ...on, '--agreed', agreed))
     console.log(`  compare of 4,000 tables over dump  ${(compare / more.dump).toFixed(2)} ×`)
   } finally {
     await server.stop()
