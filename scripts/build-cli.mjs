@@ -13,8 +13,14 @@ await build({
   platform: 'node',
   target: 'node20',
   format: 'esm',
-  external: ['pg', 'pg-cursor', 'mysql2', 'node-firebird', 'sql.js'],
-  // A package of the older kind is bundled with what it asks for by itself.
-  banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" },
+  external: ['pg-native', 'mysql2', 'node-firebird', 'sql.js'],
+  banner: {
+    js: [
+      // A package of the older kind is bundled with what it asks for by itself.
+      "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);",
+      // As Node.js 21 has it: without it a driver makes sure by a web request that it never sends that it runs in Node.js.
+      "globalThis.navigator ??= { userAgent: 'Node.js/' + process.versions.node.split('.')[0] };"
+    ].join(' ')
+  },
   logLevel: 'warning'
 })

@@ -1,4 +1,5 @@
 // A PostgreSQL server over the network, by the driver `pg`.
+import { Socket } from 'node:net'
 import { setTimeout as pause } from 'node:timers/promises'
 import pg from 'pg'
 import Cursor from 'pg-cursor'
@@ -16,9 +17,16 @@ import {
 } from '../live'
 import type { Access } from './open'
 
-const config = (from: string | Access): pg.ClientConfig =>
+const config = (from: string | Access): pg.ClientConfig => ({
+  ...where(from),
+  connectionTimeoutMillis: PATIENCE,
+  // Left to itself, the driver looks for other places than Node that it might run in.
+  stream: () => new Socket()
+})
+
+const where = (from: string | Access): pg.ClientConfig =>
   typeof from === 'string'
-    ? { connectionString: from, connectionTimeoutMillis: PATIENCE }
+    ? { connectionString: from }
     : {
         host: from.host,
         port: from.port,
@@ -27,8 +35,7 @@ const config = (from: string | Access): pg.ClientConfig =>
         // As a function: an empty one is sent as it is, and not looked for elsewhere.
         password: () => from.password,
         // Encrypted where asked for; the certificate must then be one that this machine trusts.
-        ...(from.tls ? { ssl: true } : {}),
-        connectionTimeoutMillis: PATIENCE
+        ...(from.tls ? { ssl: true } : {})
       }
 
 /** Milliseconds until a server that does not answer is given up. */

@@ -139,8 +139,8 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
 
   /** How a column is stored, where the statement that made it has not said it. */
   function columnSettings(table: Table, from: Column, to: Column): StepDraft[] {
+    if (sameValue(from.options, to.options)) return []
     const [was, now] = [from.options ?? {}, to.options ?? {}]
-    if (sameValue(was, now)) return []
     const alter = `ALTER TABLE ${of(table)} ALTER COLUMN ${write.quote(from.name)}`
     const own = new Set(['storage', 'compression', 'statistics'])
     const changed = Object.entries(now).filter(([name, value]) => !own.has(name) && was[name] !== value)

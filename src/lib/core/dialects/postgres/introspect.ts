@@ -16,7 +16,7 @@ import {
 import { DEFAULT_SCHEMA } from './profile'
 import { lookThrough, PUBLIC_PATH, questions } from './queries'
 import { references } from './refs'
-import { tableOf } from './relations'
+import { tableOf, type CommentOf } from './relations'
 import { groupBy, optional, some, str, type Row } from './rows'
 
 type Asked = ReturnType<typeof questions>
@@ -30,6 +30,8 @@ async function ask(query: RunQuery, { plain, qualified }: Asked): Promise<Answer
   const named = [...Object.entries(plain), ...Object.entries(qualified)]
   const asked = [
     'BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY',
+    // To compile a question takes longer than to answer it.
+    'SET LOCAL jit = off',
     lookThrough(PUBLIC_PATH),
     ...Object.values(plain),
     lookThrough(`''`),
@@ -39,8 +41,8 @@ async function ask(query: RunQuery, { plain, qualified }: Asked): Promise<Answer
   try {
     const answers = await Promise.all(asked)
     const rows = [
-      ...answers.slice(2, 2 + Object.keys(plain).length),
-      ...answers.slice(3 + Object.keys(plain).length, -1)
+      ...answers.slice(3, 3 + Object.keys(plain).length),
+      ...answers.slice(4 + Object.keys(plain).length, -1)
     ]
     return Object.fromEntries(named.map(([name], i) => [name, rows[i] ?? []])) as unknown as Answers
   } catch (error) {
@@ -53,7 +55,6 @@ async function ask(query: RunQuery, { plain, qualified }: Asked): Promise<Answer
 async function read(query: RunQuery, schemas?: readonly string[]): Promise<Catalog> {
   const [known] = await query(`SELECT current_setting('server_version_num')::int / 10000 AS version`)
   const answers = await ask(query, questions(schemas, Number(known?.['version'])))
-  const refsOf = references(answers)
   const byId = (rows: readonly Row[]) => groupBy(rows, (row) => str(row, 'id'))
   const byHome = (rows: readonly Row[]) => {
     const found = groupBy(rows, (row) => JSON.stringify([str(row, 'schema'), str(row, 'home')]))
@@ -62,11 +63,15 @@ async function read(query: RunQuery, schemas?: readonly string[]): Promise<Catal
   const [columns, constraints, indexes] = [byId(answers.columns), byId(answers.constraints), byId(answers.indexes)]
   const [triggers, policies, rules] = [byHome(answers.triggers), byHome(answers.policies), byHome(answers.rules)]
   const comments = new Map(
-    answers.columnComments.map((row) => [`${str(row, 'id')} ${str(row, 'number')}`, str(row, 'comment')])
+    answers.comments.map((row) => [`${str(row, 'class')} ${str(row, 'id')} ${str(row, 'number')}`, str(row, 'comment')])
   )
   const names = new Map(answers.columns.map((row) => [`${str(row, 'id')} ${str(row, 'number')}`, str(row, 'name')]))
   const nameOf = (id: unknown, number: unknown) => names.get(`${String(id)} ${String(number)}`) ?? ''
-  const commentOf = (row: Row) => comments.get(`${str(row, 'id')} ${str(row, 'number')}`)
+  const refsOf = references(answers, nameOf)
+  const commentOf: CommentOf = (catalog, id, number = 0) => {
+    const comment = comments.size > 0 ? comments.get(`${catalog} ${String(id)} ${String(number)}`) : undefined
+    return comment === undefined ? {} : { comment }
+  }
   const full = <K extends string, T>(key: K, list: readonly T[]) => some(key, list.length ? list : undefined)
 
   const tables = answers.tables.map((row): Table => {
@@ -97,6 +102,7 @@ async function read(query: RunQuery, schemas?: readonly string[]): Promise<Catal
   const views = answers.views.map((row): View =>
     viewOf(row, {
       indexes: indexes(str(row, 'oid')),
+      commentOf,
       triggers: triggers(row).map((trigger) => triggerOf(trigger, refsOf)),
       rules: rules(row).map((rule) => ruleOf(rule, refsOf)),
       refsOf

@@ -16,7 +16,7 @@ import { significant } from '../../sql'
 import { postgresLexis } from './profile'
 import type { RefsOf } from './refs'
 import { together } from './refs'
-import { countingOf, indexOf } from './relations'
+import { countingOf, indexOf, type CommentOf } from './relations'
 import {
   flag,
   inner,
@@ -113,12 +113,13 @@ export function viewOf(
   row: Row,
   parts: {
     readonly indexes: readonly Row[]
+    readonly commentOf: CommentOf
     readonly triggers: readonly Trigger[]
     readonly rules: readonly Rule[]
     readonly refsOf: RefsOf
   }
 ): View {
-  const { indexes, triggers, rules, refsOf } = parts
+  const { indexes, triggers, rules, refsOf, commentOf } = parts
   const notes = rowsOf(row, 'notes').map((note): ColumnNote => ({
     name: str(note, 'name'),
     ...some('comment', optional(note, 'comment')),
@@ -133,7 +134,7 @@ export function viewOf(
     query: asItWas(str(row, 'query').trim().replace(/;$/, '')),
     ...flag('materialized', materialized),
     ...(notes.length ? { notes } : {}),
-    ...(indexes.length ? { indexes: indexes.map((index) => indexOf(index, refsOf)) } : {}),
+    ...(indexes.length ? { indexes: indexes.map((index) => indexOf(index, refsOf, commentOf)) } : {}),
     ...(triggers.length ? { triggers } : {}),
     ...(rules.length ? { rules } : {}),
     ...optionsOf({

@@ -8,7 +8,8 @@ const ofNoExtension = (oid: string, catalog: string) =>
   `NOT EXISTS (SELECT FROM pg_depend e WHERE e.classid = '${catalog}'::regclass AND e.objid = ${oid} AND e.deptype = 'e')`
 
 /** Who may do what beyond, or short of, what the engine gives by itself: manual, 5.8 Privileges, 9.27.4 `aclexplode`. */
-const rights = (acl: string, usual: string) => `CASE WHEN ${acl} IS NULL THEN NULL ELSE (
+const rights = (acl: string, usual: string) => `${rightsList(acl, usual)} AS rights`
+const rightsList = (acl: string, usual: string) => `CASE WHEN ${acl} IS NULL THEN NULL ELSE (
     SELECT json_agg(json_build_object('to', x.who, 'may', x.may, 'grantable', x.pass, 'revoked', x.gone) ORDER BY x.gone DESC, x.who, x.pass, x.may)
     FROM (
       SELECT CASE a.grantee WHEN 0 THEN 'PUBLIC' ELSE pg_get_userbyid(a.grantee)::text END AS who, a.privilege_type AS may, a.is_grantable AS pass, false AS gone
@@ -18,7 +19,7 @@ const rights = (acl: string, usual: string) => `CASE WHEN ${acl} IS NULL THEN NU
       SELECT CASE u.grantee WHEN 0 THEN 'PUBLIC' ELSE pg_get_userbyid(u.grantee)::text END, u.privilege_type, false, true
       FROM aclexplode(${usual}) u WHERE NOT EXISTS (SELECT FROM aclexplode(${acl}) a
         WHERE a.grantee = u.grantee AND a.privilege_type = u.privilege_type)
-    ) x) END AS rights`
+    ) x) END`
 
 const owner = (role: string) => `pg_get_userbyid(${role})::text AS owner`
 
@@ -47,8 +48,7 @@ export function questions(schemas: readonly string[] | undefined, version: numbe
     extensions: `SELECT e.extname AS name, n.nspname AS schema, obj_description(e.oid, 'pg_extension') AS comment,
         (SELECT a.comment FROM pg_available_extensions a WHERE a.name = e.extname) AS usual
       FROM pg_extension e JOIN pg_namespace n ON n.oid = e.extnamespace WHERE e.extname <> 'plpgsql' ORDER BY 1`,
-    tables: `SELECT c.oid::int8 AS oid, n.nspname AS schema, c.relname AS name, c.relkind AS kind, c.reltype::int8 AS row_type, ${owner('c.relowner')},
-        obj_description(c.oid, 'pg_class') AS comment, ${rights('c.relacl', `acldefault('r', c.relowner)`)},
+    tables: `SELECT c.oid::int8 AS oid, n.nspname AS schema, c.relname AS name, c.relkind AS kind, c.reltype::int8 AS row_type, ${owner('c.relowner')}, ${rights('c.relacl', `acldefault('r', c.relowner)`)},
         c.relpersistence AS persistence, to_json(c.reloptions) AS options, (SELECT to_json(t.reloptions) FROM pg_class t WHERE t.oid = c.reltoastrelid AND c.reltoastrelid <> 0) AS toast,
         (SELECT s.spcname FROM pg_tablespace s WHERE s.oid = c.reltablespace) AS tablespace, c.relrowsecurity AS secured, c.relforcerowsecurity AS forced,
         c.relreplident AS replica, CASE WHEN c.relkind = 'p' THEN pg_get_partkeydef(c.oid) END AS partition_by,
@@ -60,41 +60,45 @@ export function questions(schemas: readonly string[] | undefined, version: numbe
            FROM pg_inherits i JOIN pg_class p ON p.oid = i.inhparent JOIN pg_namespace pn ON pn.oid = p.relnamespace WHERE i.inhrelid = c.oid) END AS parents
       ${from} WHERE ${tables} ORDER BY 2, 3`,
     columns: `SELECT a.attrelid::int8 AS id, a.attnum AS number, a.attname AS name, format_type(a.atttypid, a.atttypmod) AS type, a.attnotnull AS required,
-        a.attidentity AS identity, a.attgenerated AS generated, d.oid::int8 AS preset, pg_get_expr(d.adbin, d.adrelid) AS expression,
-        CASE WHEN a.attidentity <> '' THEN (
+        d.oid::int8 AS preset, pg_get_expr(d.adbin, d.adrelid) AS expression,
+        CASE WHEN a.attidentity <> '' OR a.attgenerated <> '' OR a.attcollation <> t.typcollation OR a.attstorage <> t.typstorage OR a.attacl IS NOT NULL
+          OR a.attinhcount > 0 OR coalesce(a.attstattarget, -1) <> -1 OR a.attoptions IS NOT NULL OR ${version >= 14 ? `a.attcompression <> ''` : 'false'} THEN json_build_object(
+        'identity', a.attidentity, 'generated', a.attgenerated, 'counting', CASE WHEN a.attidentity <> '' THEN (
           SELECT json_build_object('schema', sn.nspname, 'name', s.relname, 'type', format_type(q.seqtypid, NULL), 'start', q.seqstart::text, 'increment', q.seqincrement::text,
             'min', q.seqmin::text, 'max', q.seqmax::text, 'cache', q.seqcache::text, 'cycle', q.seqcycle)
           FROM pg_depend x JOIN pg_class s ON s.oid = x.objid AND s.relkind = 'S' JOIN pg_namespace sn ON sn.oid = s.relnamespace JOIN pg_sequence q ON q.seqrelid = s.oid
-          WHERE x.refclassid = 'pg_class'::regclass AND x.refobjid = a.attrelid AND x.refobjsubid = a.attnum AND x.deptype = 'i') END AS counting,
-        CASE WHEN a.attcollation <> t.typcollation THEN a.attcollation::regcollation::text END AS collation,
-        CASE WHEN a.attstorage <> t.typstorage THEN a.attstorage::text END AS storage, ${since(14, 'a.attcompression')} AS compression,
-        NULLIF(a.attstattarget, -1) AS statistics, to_json(a.attoptions) AS options,
-        a.attinhcount > 0 AND NOT a.attislocal AS inherited, ${rights('a.attacl', `acldefault('c', c.relowner)`)}
+          WHERE x.refclassid = 'pg_class'::regclass AND x.refobjid = a.attrelid AND x.refobjsubid = a.attnum AND x.deptype = 'i') END,
+        'collation', CASE WHEN a.attcollation <> t.typcollation THEN a.attcollation::regcollation::text END,
+        'storage', CASE WHEN a.attstorage <> t.typstorage THEN a.attstorage::text END, 'compression', ${since(14, 'a.attcompression')},
+        'statistics', NULLIF(a.attstattarget, -1), 'options', a.attoptions,
+        'inherited', a.attinhcount > 0 AND NOT a.attislocal, 'rights', ${rightsList('a.attacl', `acldefault('c', c.relowner)`)}) END AS more
       ${from} JOIN pg_attribute a ON a.attrelid = c.oid AND a.attnum > 0 AND NOT a.attisdropped
       JOIN pg_type t ON t.oid = a.atttypid LEFT JOIN pg_attrdef d ON a.atthasdef AND d.adrelid = c.oid AND d.adnum = a.attnum
       WHERE ${tables} ORDER BY a.attrelid, a.attnum`,
-    columnComments: `SELECT d.objoid::int8 AS id, d.objsubid AS number, d.description AS comment FROM pg_description d
-      WHERE d.classoid = 'pg_class'::regclass AND d.objsubid > 0 AND d.objoid >= 16384`,
+    // What is said of tables, columns, constraints and indexes: looked up by number, most have none.
+    comments: `SELECT d.classoid::regclass::text AS class, d.objoid::int8 AS id, d.objsubid AS number, d.description AS comment FROM pg_description d
+      WHERE d.classoid IN ('pg_class'::regclass, 'pg_constraint'::regclass) AND d.objoid >= 16384`,
     constraints: `SELECT o.oid::int8 AS oid, c.oid::int8 AS id, o.conname AS name, o.contype AS type, to_json(o.conkey) AS columns,
         pn.nspname AS parent_schema, p.relname AS parent, o.confrelid::int8 AS parent_id, to_json(o.confkey) AS parent_keys, ${schemas ? names('o.confkey', 'o.confrelid') : 'NULL'} AS parent_columns,
-        o.confdeltype AS on_delete, o.confupdtype AS on_update, o.confmatchtype AS match, o.condeferrable AS deferrable, o.condeferred AS deferred,
-        o.convalidated AS valid, o.connoinherit AS alone, o.coninhcount > 0 AND NOT o.conislocal AS inherited, o.conparentid <> 0 AS of_parent, o.conindid::int8 AS index,
-        (SELECT w.conname FROM pg_constraint w WHERE w.oid = o.conparentid) AS part_of,
-        ${since(18, 'o.conenforced')} AS enforced, ${since(18, 'o.conperiod')} AS period,
-        ${since(15, 'to_json(o.confdelsetcols)')} AS sets,
+        o.confdeltype AS on_delete, o.confupdtype AS on_update, o.conindid::int8 AS index,
         CASE o.contype WHEN 'c' THEN pg_get_expr(o.conbin, o.conrelid) WHEN 'x' THEN pg_get_constraintdef(o.oid) END AS expression,
-        CASE WHEN o.contype IN ('p', 'u') THEN (SELECT json_build_object('options', to_json(x.reloptions), 'nulls', ${since(15, 'i.indnullsnotdistinct')},
-            'tablespace', (SELECT s.spcname FROM pg_tablespace s WHERE s.oid = x.reltablespace), 'include', CASE WHEN i.indnatts > i.indnkeyatts THEN
-              (SELECT json_agg(a.attname ORDER BY k.place) FROM unnest(i.indkey::int2[]) WITH ORDINALITY k(number, place)
-               JOIN pg_attribute a ON a.attrelid = i.indrelid AND a.attnum = k.number WHERE k.place > i.indnkeyatts) END, 'clustered', i.indisclustered, 'identifies', i.indisreplident,
-            'comment', obj_description(x.oid, 'pg_class'))
-          FROM pg_index i JOIN pg_class x ON x.oid = i.indexrelid WHERE i.indexrelid = o.conindid) END AS key,
-        obj_description(o.oid, 'pg_constraint') AS comment
+        CASE WHEN o.confmatchtype = 'f' OR o.condeferrable OR NOT o.convalidated OR o.contype = 'c' AND o.connoinherit OR o.coninhcount > 0 OR o.conparentid <> 0
+          OR ${version >= 15 ? 'o.confdelsetcols IS NOT NULL OR i.indnullsnotdistinct' : 'false'} OR ${version >= 18 ? 'o.conperiod OR NOT o.conenforced' : 'false'}
+          OR x.reloptions IS NOT NULL OR i.indisclustered OR i.indisreplident OR x.reltablespace <> 0 OR i.indnatts > i.indnkeyatts THEN json_build_object(
+        'match', o.confmatchtype, 'deferrable', o.condeferrable, 'deferred', o.condeferred,
+        'valid', o.convalidated, 'alone', o.connoinherit, 'inherited', o.coninhcount > 0 AND NOT o.conislocal, 'of_parent', o.conparentid <> 0,
+        'part_of', CASE WHEN o.conparentid <> 0 THEN (SELECT w.conname FROM pg_constraint w WHERE w.oid = o.conparentid) END,
+        'enforced', ${since(18, 'o.conenforced')}, 'period', ${since(18, 'o.conperiod')}, 'sets', ${since(15, 'o.confdelsetcols')},
+        'options', x.reloptions, 'nulls', ${since(15, 'i.indnullsnotdistinct')}, 'clustered', i.indisclustered, 'identifies', i.indisreplident,
+        'tablespace', CASE WHEN x.reltablespace <> 0 THEN (SELECT s.spcname FROM pg_tablespace s WHERE s.oid = x.reltablespace) END,
+        'include', CASE WHEN i.indnatts > i.indnkeyatts THEN (SELECT json_agg(a.attname ORDER BY k.place) FROM unnest(i.indkey::int2[]) WITH ORDINALITY k(number, place)
+          JOIN pg_attribute a ON a.attrelid = i.indrelid AND a.attnum = k.number WHERE k.place > i.indnkeyatts) END) END AS more
       ${from} JOIN pg_constraint o ON o.conrelid = c.oid
       LEFT JOIN pg_class p ON p.oid = o.confrelid LEFT JOIN pg_namespace pn ON pn.oid = p.relnamespace
+      LEFT JOIN pg_index i ON o.contype IN ('p', 'u') AND i.indexrelid = o.conindid LEFT JOIN pg_class x ON x.oid = i.indexrelid
       WHERE ${tables} AND o.contype IN ('p', 'u', 'f', 'c', 'x') ORDER BY o.conname`,
     indexes: `SELECT x.oid::int8 AS oid, c.oid::int8 AS id, x.relname AS name, i.indisunique AS unique, m.amname AS method,
-        pg_get_expr(i.indpred, i.indrelid) AS condition, obj_description(x.oid, 'pg_class') AS comment,
+        pg_get_expr(i.indpred, i.indrelid) AS condition,
         (SELECT json_agg(json_build_object('column', a.attname, 'expression', CASE WHEN k.number = 0 THEN pg_get_indexdef(x.oid, k.place::int, false) END,
            'options', i.indoption[k.place - 1],
            'operators', (SELECT CASE WHEN o.opcdefault AND ia.attoptions IS NULL THEN NULL ELSE quote_ident(o.opcname) ||

@@ -4,7 +4,6 @@ import { groupBy, optional, str, type Row } from './rows'
 
 export interface Answers {
   readonly tables: readonly Row[]
-  readonly columns: readonly Row[]
   readonly views: readonly Row[]
   readonly sequences: readonly Row[]
   readonly types: readonly Row[]
@@ -16,7 +15,8 @@ export interface Answers {
 /** The references of an object by the catalogue that it is in, its number there, and the part of it. */
 export type RefsOf = (catalog: string, oid: unknown, part?: unknown) => { readonly refs?: readonly Ref[] }
 
-export function references(answers: Answers): RefsOf {
+/** `nameOf`: a column by its table and its number there. */
+export function references(answers: Answers, nameOf: (table: unknown, number: unknown) => string): RefsOf {
   const places = new Map<string, Address>()
   const put = (catalog: string, oid: string | undefined, address: Address) => {
     if (oid !== undefined && oid !== '0') places.set(`${catalog} ${oid}`, address)
@@ -39,13 +39,12 @@ export function references(answers: Answers): RefsOf {
     }
   for (const row of answers.extensionParts)
     put(str(row, 'class'), str(row, 'oid'), addressOf('extension', str(row, 'name')))
-  const columns = new Map(answers.columns.map((row) => [`${str(row, 'id')} ${str(row, 'number')}`, str(row, 'name')]))
   const place = (row: Row): Address | undefined => {
     const found = places.get(`${str(row, 'to_class')} ${str(row, 'to_oid')}`)
     const part = Number(row['to_part'])
     if (!found || part === 0 || found.kind !== 'table') return found
-    const column = columns.get(`${str(row, 'to_oid')} ${part}`)
-    return column === undefined ? found : addressOf('column', ...found.path, column)
+    const column = nameOf(row['to_oid'], part)
+    return column === '' ? found : addressOf('column', ...found.path, column)
   }
   const byObject = groupBy(answers.refs, (row) => `${str(row, 'class')} ${str(row, 'oid')}`)
   return (catalog, oid, part) => {
@@ -63,6 +62,7 @@ export function references(answers: Answers): RefsOf {
 
 /** References of several parts of an object as one list. */
 export function together(...parts: readonly { readonly refs?: readonly Ref[] }[]): { readonly refs?: readonly Ref[] } {
+  if (parts.every(({ refs }) => refs === undefined)) return {}
   const found = new Map<string, Ref>()
   for (const { refs = [] } of parts) for (const ref of refs) found.set(addressKey(ref.to), ref)
   return found.size ? { refs: [...found.values()] } : {}

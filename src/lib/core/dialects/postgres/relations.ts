@@ -38,22 +38,30 @@ const actions: Readonly<Record<string, ReferentialAction>> = {
   d: 'set default'
 }
 
+/** What is said of an object by the catalogue that it is in, its number there, and the part of it. */
+export type CommentOf = (
+  catalog: 'pg_class' | 'pg_constraint',
+  id: unknown,
+  number?: unknown
+) => { readonly comment?: string }
+
 interface Parts {
   readonly columns: readonly Row[]
   readonly constraints: readonly Row[]
   readonly indexes: readonly Row[]
-  commentOf(row: Row): string | undefined
+  readonly commentOf: CommentOf
   /** A column by its table and its number there. */
   nameOf(table: unknown, number: unknown): string
   readonly refsOf: RefsOf
 }
 
-/** A constraint with the names of its columns, and of its parent's. */
+/** A constraint with what few have, the names of its columns, and of its parent's. */
 const withNames = (row: Row, nameOf: Parts['nameOf']): Row => ({
   ...row,
+  ...inner(row, 'more'),
   columns: list(row, 'columns').map((number) => nameOf(row['id'], number)),
   parent_columns: row['parent_columns'] ?? list(row, 'parent_keys').map((number) => nameOf(row['parent_id'], number)),
-  sets: list(row, 'sets').map((number) => nameOf(row['id'], number))
+  sets: list(inner(row, 'more') ?? {}, 'sets').map((number) => nameOf(row['id'], number))
 })
 
 export function tableOf(row: Row, { columns, constraints: found, indexes, commentOf, nameOf, refsOf }: Parts): Table {
@@ -65,36 +73,38 @@ export function tableOf(row: Row, { columns, constraints: found, indexes, commen
   const bound = optional(row, 'bound')
   const [parent] = parents
   const isPart = bound !== undefined && parent !== undefined
-  const [primary] = of('p').map(keyOf)
+  const keys = (type: string) => of(type).map((c) => keyOf(c, commentOf))
+  const [primary] = keys('p')
   const exclusions = of('x').map((c): Exclusion => ({
     name: str(c, 'name'),
     definition: str(c, 'expression'),
-    ...some('comment', optional(c, 'comment')),
+    ...commentOf('pg_constraint', c['oid']),
     ...together(refsOf('pg_constraint', c['oid']), refsOf('pg_class', c['index']))
   }))
   const clustered = [
     ...indexes.filter((i) => isTrue(i, 'clustered')),
-    ...constraints.filter((c) => isTrue(inner(c, 'key') ?? {}, 'clustered'))
+    ...constraints.filter((c) => isTrue(c, 'clustered'))
   ]
   const identifying = [
     ...indexes.filter((i) => isTrue(i, 'identifies')),
-    ...constraints.filter((c) => isTrue(inner(c, 'key') ?? {}, 'identifies'))
+    ...constraints.filter((c) => isTrue(c, 'identifies'))
   ]
   const [cluster, identity] = [clustered[0], identifying[0]]
   const replica = { f: 'full', n: 'nothing' }[str(row, 'replica')]
   return {
     schema,
     name,
+    ...commentOf('pg_class', row['oid']),
     ...sayings(row),
-    columns: columns.map((c) => columnOf(c, commentOf(c), refsOf)),
+    columns: columns.map((c) => columnOf(c, commentOf('pg_class', c['id'], c['number']), refsOf)),
     ...some('primaryKey', primary),
-    uniques: of('u').map(keyOf),
+    uniques: keys('u'),
     foreignKeys: of('f')
       .filter((c) => !isTrue(c, 'of_parent'))
-      .map(foreignKeyOf),
-    checks: of('c').map((c) => checkOf(c, refsOf)),
+      .map((c) => foreignKeyOf(c, commentOf)),
+    checks: of('c').map((c) => checkOf(c, refsOf, commentOf)),
     ...(exclusions.length ? { exclusions } : {}),
-    indexes: indexes.map((i) => indexOf(i, refsOf)),
+    indexes: indexes.map((i) => indexOf(i, refsOf, commentOf)),
     ...refsOf('pg_class', row['oid'], 0),
     ...(isPart ? { partition: { of: parent, bound } } : parents.length ? { inherits: parents } : {}),
     ...optionsOf({
@@ -121,32 +131,35 @@ export function tableOf(row: Row, { columns, constraints: found, indexes, commen
 /** "ALTER TABLE … SET STORAGE". */
 const STORAGE: Readonly<Record<string, string>> = { p: 'plain', e: 'external', m: 'main', x: 'extended' }
 
-function columnOf(row: Row, comment: string | undefined, refsOf: RefsOf): Column {
-  const identity = str(row, 'identity')
-  const generated = str(row, 'generated')
+function columnOf(row: Row, comment: { readonly comment?: string }, refsOf: RefsOf): Column {
   const expression = optional(row, 'expression')
-  const compression = { p: 'pglz', l: 'lz4' }[str(row, 'compression')]
-  const counting = inner(row, 'counting')
-  const name = str(row, 'name')
-  return {
-    name,
+  const column: Column = {
+    name: str(row, 'name'),
     type: canonicalType(str(row, 'type')),
     nullable: row['required'] !== true,
+    ...comment,
+    ...together(refsOf('pg_attrdef', row['preset']), refsOf('pg_class', row['id'], row['number']))
+  }
+  const more = inner(row, 'more')
+  if (!more) return expression === undefined ? column : { ...column, default: expression }
+  const generated = str(more, 'generated')
+  const identity = str(more, 'identity')
+  const counting = inner(more, 'counting')
+  return {
+    ...column,
     ...(generated === '' ? some('default', expression) : some('generated', expression)),
     ...(generated === 'v' ? { virtual: true as const } : {}),
     ...(identity === '' ? {} : { identity: identity === 'a' ? ('always' as const) : ('by default' as const) }),
     ...some('counting', counting && { ...countingOf(counting), name: str(counting, 'name') }),
-    ...some('collation', optional(row, 'collation')),
-    ...some('comment', comment),
-    ...flag('inherited', isTrue(row, 'inherited')),
-    ...rightsOf(row),
+    ...some('collation', optional(more, 'collation')),
+    ...flag('inherited', isTrue(more, 'inherited')),
+    ...rightsOf(more),
     ...optionsOf({
-      storage: STORAGE[str(row, 'storage')],
-      compression,
-      statistics: optional(row, 'statistics'),
-      ...parameters(list(row, 'options'))
-    }),
-    ...together(refsOf('pg_attrdef', row['preset']), refsOf('pg_class', row['id'], row['number']))
+      storage: STORAGE[str(more, 'storage')],
+      compression: { p: 'pglz', l: 'lz4' }[str(more, 'compression')],
+      statistics: optional(more, 'statistics'),
+      ...parameters(list(more, 'options'))
+    })
   }
 }
 
@@ -178,28 +191,27 @@ const limits: Readonly<Record<string, readonly [string, string]>> = {
 const deferrableOf = (row: Row) =>
   row['deferred'] === true ? 'initially deferred' : row['deferrable'] === true ? 'deferrable' : 'no'
 
-function keyOf(row: Row): Key {
-  const index = inner(row, 'key') ?? {}
-  const include = list(index, 'include')
+function keyOf(row: Row, commentOf: CommentOf): Key {
+  const include = list(row, 'include')
   const deferrable = deferrableOf(row)
   return {
     name: str(row, 'name'),
     columns: list(row, 'columns'),
     ...(include.length ? { include } : {}),
-    ...flag('nullsAlike', isTrue(index, 'nulls')),
+    ...flag('nullsAlike', isTrue(row, 'nulls')),
     ...(deferrable === 'no' ? {} : { deferrable }),
     ...optionsOf({
       'without overlaps': isTrue(row, 'period') ? 'yes' : undefined,
-      'comment on index': optional(index, 'comment'),
+      'comment on index': commentOf('pg_class', row['index']).comment,
       'part of': optional(row, 'part_of'),
-      tablespace: optional(index, 'tablespace'),
-      ...parameters(list(index, 'options'))
+      tablespace: optional(row, 'tablespace'),
+      ...parameters(list(row, 'options'))
     }),
-    ...some('comment', optional(row, 'comment'))
+    ...commentOf('pg_constraint', row['oid'])
   }
 }
 
-const foreignKeyOf = (row: Row): ForeignKey => ({
+const foreignKeyOf = (row: Row, commentOf: CommentOf): ForeignKey => ({
   name: str(row, 'name'),
   columns: list(row, 'columns'),
   references: { schema: str(row, 'parent_schema'), table: str(row, 'parent'), columns: list(row, 'parent_columns') },
@@ -213,10 +225,10 @@ const foreignKeyOf = (row: Row): ForeignKey => ({
     'set only': list(row, 'sets').length ? JSON.stringify(list(row, 'sets')) : undefined,
     'with period': isTrue(row, 'period') ? 'yes' : undefined
   }),
-  ...some('comment', optional(row, 'comment'))
+  ...commentOf('pg_constraint', row['oid'])
 })
 
-const checkOf = (row: Row, refsOf: RefsOf): Check => ({
+const checkOf = (row: Row, refsOf: RefsOf, commentOf: CommentOf): Check => ({
   name: str(row, 'name'),
   expression: str(row, 'expression'),
   ...flag('inherited', isTrue(row, 'inherited')),
@@ -225,11 +237,11 @@ const checkOf = (row: Row, refsOf: RefsOf): Check => ({
     'not enforced': row['enforced'] === false ? 'yes' : undefined,
     'no inherit': isTrue(row, 'alone') ? 'yes' : undefined
   }),
-  ...some('comment', optional(row, 'comment')),
+  ...commentOf('pg_constraint', row['oid']),
   ...refsOf('pg_constraint', row['oid'])
 })
 
-export function indexOf(row: Row, refsOf: RefsOf): Index {
+export function indexOf(row: Row, refsOf: RefsOf, commentOf: CommentOf): Index {
   const all = rowsOf(row, 'parts')
   const keys = Number(row['keys'])
   const method = str(row, 'method')
@@ -247,7 +259,7 @@ export function indexOf(row: Row, refsOf: RefsOf): Index {
       tablespace: optional(row, 'tablespace'),
       ...parameters(list(row, 'options'))
     }),
-    ...some('comment', optional(row, 'comment')),
+    ...commentOf('pg_class', row['oid']),
     ...refsOf('pg_class', row['oid'])
   }
 }

@@ -21,6 +21,16 @@ const spellings: readonly (readonly [RegExp, string])[] = [
 ]
 
 export function canonicalType(type: string): string {
+  const found = known.get(type)
+  if (found !== undefined) return found
+  const spelling = oneSpelling(type)
+  // Databases have few types and many columns.
+  if (known.size < 1000) known.set(type, spelling)
+  return spelling
+}
+const known = new Map<string, string>()
+
+function oneSpelling(type: string): string {
   if (type.includes('"')) return type.trim().replace(/\s+/g, ' ')
   let text = tidyType(type)
   for (const [pattern, spelling] of spellings) text = text.replace(pattern, spelling)
