@@ -41,7 +41,8 @@ export function builder(name: string): Builder {
     subtypes: {},
     areas: {},
     diagrams: { dia_all: { id: 'dia_all', name: 'Whole harbour', places: {} } },
-    targets: {}
+    targets: {},
+    views: {}
   })
   const self: Builder = {
     get design() {

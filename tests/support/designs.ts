@@ -6,6 +6,7 @@ import {
   newAttribute,
   newEntity,
   newLink,
+  newView,
   rowIds,
   type Departure,
   type Design,
@@ -110,6 +111,23 @@ const makers: readonly ((n: number, m: number) => Make)[] = [
   (n) => (d) => {
     const id = at(Object.keys(d.subtypes), n)
     return id === undefined ? nothing : { kind: 'subtypes.remove', id }
+  },
+  (n, m) => (d) => {
+    const [entity, over] = [at(Object.values(d.entities), n), at(Object.keys(d.views), m)]
+    const [a, b] = [entity && at(entity.attributes, n), entity && at(entity.attributes, m)]
+    if (!entity || !a || !b) return nothing
+    const id = `vie_${n % 7}`
+    const query = `SELECT x.{${a.id}} AS first, x.{${b.id}} FROM {${entity.id}} x WHERE x.{${a.id}} IS NOT NULL`
+    // One view may read from another, and none from itself.
+    const text = m % 3 === 0 && over !== undefined && over < id ? `SELECT first FROM {${over}}` : query
+    return {
+      kind: 'view.set',
+      view: newView(`Seen ${n % 7}`, { id, text, ...(m % 2 ? { means: `view ${m}` } : {}) })
+    }
+  },
+  (n) => (d) => {
+    const id = at(Object.keys(d.views), n)
+    return id === undefined ? nothing : { kind: 'view.remove', id }
   }
 ]
 

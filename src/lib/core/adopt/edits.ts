@@ -4,6 +4,7 @@ import type { Attribute, Edit, Entity, Link } from '../design'
 import type { Dialect } from '../dialects'
 import { significant, textOf } from '../sql'
 import { added } from './added'
+import { viewEdits } from './views'
 import {
   NOT_DESIGNED,
   type Place,
@@ -18,6 +19,7 @@ import {
 } from './place'
 
 export function editsFor(change: Change, place: Place): Edits {
+  if (change.address.kind === 'view') return viewEdits(change, place)
   switch (change.action) {
     case 'create':
       return added(change.object, change, place)

@@ -147,7 +147,8 @@ const ranks: readonly Change['address']['kind'][] = [
   'unique',
   'index',
   'check',
-  'foreignKey'
+  'foreignKey',
+  'view'
 ]
 
 /** What is new comes in the order in which it can be: tables, then what is in them, and links when all tables are there. */
@@ -176,6 +177,10 @@ function inOrder(pairs: readonly Pair[]): Pair[] {
 function standsOn(change: Change): string[] {
   if (change.action !== 'create' || change.object.kind === 'table') return []
   const { object } = change
+  if (object.kind === 'view')
+    return (object.value.refs ?? []).map(({ to: { path } }) =>
+      addressKey(tableAddress({ schema: path[0] ?? '', name: path[1] ?? '' }))
+    )
   if (object.kind !== 'foreignKey') return [tableOf(change)]
   const { schema, table } = object.value.references
   return [tableOf(change), addressKey(tableAddress({ schema, name: table }))]

@@ -31,6 +31,8 @@ export interface NameRule {
   readonly quote: (name: string) => string
   /** Words that are a name only where nothing else can stand. */
   readonly keywords: ReadonlySet<string>
+  /** What a query gives follows the names of what it reads, instead of keeping its own. */
+  readonly following?: true
 }
 
 export const tableKey = (schema: string, table: string): string => JSON.stringify([schema, table])

@@ -54,7 +54,9 @@ describe('a new name', () => {
     const confirmed = compare({ wanted: then, live: now }, postgres).likely
     expect(confirmed).toMatchObject([{ table: 'vessel', to: 'craft' }])
     expect(said({ wanted: then, live: now, confirmed })).toEqual(['rename table vessel.vessel craft'])
-    expect(applied(compare({ wanted: then, live: now, confirmed }, postgres).changes, now, postgres.write)).toEqual(then)
+    expect(applied(compare({ wanted: then, live: now, confirmed }, postgres).changes, now, postgres.write)).toEqual(
+      then
+    )
   })
 
   it('may be swapped with another', () => {

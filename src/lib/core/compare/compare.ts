@@ -271,7 +271,7 @@ const alters = ({ kind, address, from: live, to: wanted, dialect, known, partial
     if (partial && isLeftUnsaid(property, to)) return []
     const same = compareProperty(kind, property, from, to, dialect)
     const { origin } = wanted
-    if (same === 'equal' || (same === 'cannot tell' && known(origin, property, to, from))) return []
+    if (same === 'equal' || known(origin, property, to, from)) return []
     const certain = same === 'different'
     return [{ action: 'alter', address, property, from, to, certain, ...(origin ? { origin } : {}) }]
   })

@@ -27,6 +27,10 @@ export function knownAsPrinted(printed: readonly Printed[]) {
   }
 }
 
+/** A query comes back as the engine has understood it, in words of its own. */
+const isReprinted = ({ address, property }: Change & { readonly action: 'alter' }) =>
+  address.kind === 'view' && property === 'query'
+
 interface Known {
   readonly printed: readonly Printed[]
   /** Changes that are none, now that their pair is known. */
@@ -43,7 +47,7 @@ export function printedNow(
   const made = madeBy(effects)
   const found = new Set<Change>()
   const fresh = changes.flatMap((change): Printed[] => {
-    if (change.action !== 'alter' || change.certain || !change.origin) return []
+    if (change.action !== 'alter' || !change.origin || (change.certain && !isReprinted(change))) return []
     const { kind } = change.address
     const given = made.get(addressKey(change.address))?.get(change.property)
     if (!given || compareProperty(kind, change.property, given.value, change.to, dialect) !== 'equal') return []
@@ -95,5 +99,6 @@ function originsOf(catalog: CompareInput['wanted']): Set<string> {
     const all = MEMBER_KINDS.flatMap((kind) => members(table, kind) as readonly { readonly origin?: Origin }[])
     for (const { origin } of [table, ...all]) if (origin) origins.add(placeOf(origin, ''))
   }
+  for (const { origin } of catalog.views ?? []) if (origin) origins.add(placeOf(origin, ''))
   return origins
 }

@@ -5,21 +5,21 @@ import type { Notice } from '../notice'
 
 /** Where a name must be the only one: in its schema or its table, and there among names of its own sort. */
 export function nameScope(
-  kind: 'table' | MemberKind,
+  kind: 'table' | 'view' | MemberKind,
   { schema, table }: { readonly schema: string; readonly table: string },
   { profile: { features } }: Dialect
 ): string {
-  if (kind === 'table') return features.indexesBesideTables ? schema : `tables ${schema}`
+  if (kind === 'table' || kind === 'view') return features.indexesBesideTables ? schema : `tables ${schema}`
   if (kind === 'column') return JSON.stringify(['columns', schema, table])
   return features.namesInSchema.includes(kind) ? schema : JSON.stringify([schema, table])
 }
 
 /** An error for each name that is given twice. Columns of one name are told where they come together. */
 export function clashes(catalog: Catalog, dialect: Dialect): Notice[] {
-  const taken = new Map<string, { readonly kind: 'table' | MemberKind; readonly table: string }>()
+  const taken = new Map<string, { readonly kind: 'table' | 'view' | MemberKind; readonly table: string }>()
   const notices: Notice[] = []
   const claim = (
-    kind: Exclude<'table' | MemberKind, 'column'>,
+    kind: Exclude<'table' | 'view' | MemberKind, 'column'>,
     home: { schema: string; table: string },
     object: Named
   ) => {
@@ -29,7 +29,7 @@ export function clashes(catalog: Catalog, dialect: Dialect): Notice[] {
       taken.set(key, { kind, table: home.table })
       return true
     }
-    const first = other.kind === 'table' ? 'a table' : `something of ${other.table}`
+    const first = other.kind === 'table' || other.kind === 'view' ? `a ${other.kind}` : `something of ${other.table}`
     const article = kind === 'index' ? 'an' : 'a'
     notices.push({
       code: 'name-twice',
@@ -37,14 +37,17 @@ export function clashes(catalog: Catalog, dialect: Dialect): Notice[] {
       ...(object.origin ? { where: object.origin.id } : {}),
       // Tables come first: only another table has a table's name by then.
       message:
-        kind === 'table'
-          ? `Two tables would be called ${object.name}.`
+        kind === 'table' || kind === 'view'
+          ? other.kind === kind
+            ? `Two ${kind}s would be called ${object.name}.`
+            : `The name ${object.name} is given twice, to ${first} and to a view: give one of the two another name.`
           : `The name ${object.name} is given twice, to ${first} and to ${article} ${KIND_WORDS[kind]} of ${home.table}: give one of the two another name.`
     })
     return false
   }
   // Which of two tables of one name something belongs to, nobody knows.
   const tables = catalog.tables.filter((table) => claim('table', { schema: table.schema, table: table.name }, table))
+  for (const view of catalog.views ?? []) claim('view', { schema: view.schema, table: view.name }, view)
   for (const table of tables)
     for (const kind of MEMBER_KINDS)
       if (kind !== 'column')

@@ -6,6 +6,7 @@ import {
   addressOf,
   applied,
   apply,
+  freeAddress,
   isFree,
   members,
   memberAddress,
@@ -169,5 +170,7 @@ function byOrigin(catalog: Catalog, wanted: Origin): { address: Address; object:
             object: { kind: kind as MemberKind, value: member } as CatalogObject
           }
   }
+  for (const view of catalog.views ?? [])
+    if (is(view.origin)) return { address: freeAddress('view', view), object: { kind: 'view', value: view } }
   return undefined
 }

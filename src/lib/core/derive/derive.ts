@@ -1,6 +1,6 @@
 // From a design to what one engine will hold.
 import type { Address, Catalog, Check, Column, ForeignKey, Index, Key, Origin, Table } from '../catalog'
-import { MEMBER_KINDS, memberAddress, members, tableAddress } from '../catalog'
+import { freeAddress, MEMBER_KINDS, memberAddress, members, tableAddress } from '../catalog'
 import type { Design, Entity, Link, Subtypes, Target } from '../design'
 import { nameKey, type DefaultValue, type Dialect } from '../dialects'
 import type { Notice } from '../notice'
@@ -12,6 +12,7 @@ import { logical, plainName, type LogicalColumn, type LogicalEntity, type Logica
 import { Namer } from './namer'
 import { Layout } from './layout'
 import { parseDefault } from './values'
+import { draftViews, withViews } from './views'
 import { wholeTexts } from './whole'
 
 export interface Derived {
@@ -26,7 +27,7 @@ export type DeriveTarget = Pick<Target, 'subtypeTables' | 'schemas' | 'departure
 
 /**
  * Derives a catalogue. Always gives one, the best it can; what is wrong or was changed on the way is in the notices
- * (errors: `entity-circular-key`, `entity-key-too-wide`, `name-twice`, `default-…`, `link-set-null`, `text-not-whole`; the rest are warnings and remarks).
+ * (errors: `entity-circular-key`, `entity-key-too-wide`, `name-twice`, `default-…`, `link-set-null`, `text-not-whole`, `view-left-out`; the rest are warnings and remarks).
  */
 export function derive(design: Design, target: DeriveTarget, dialect: Dialect): Derived {
   return new Derivation(design, target, dialect).run()
@@ -51,25 +52,28 @@ class Derivation {
   run(): Derived {
     const homes = this.layout.homes()
     // No constraint or index takes a table's name from it.
-    for (const home of homes) this.namer.claimTable(this.layout.place(home))
+    for (const home of [...homes, ...Object.values(this.design.views)]) this.namer.claimTable(this.layout.place(home))
     const tables = homes.map((entity) => this.table(entity))
     const bridges = Object.values(this.design.links)
       .filter((link) => link.kind === 'many-to-many' && !link.drawnOnly)
       .map((link) => this.bridge(link))
     const all = [...tables, ...bridges]
+    const views = draftViews(this.design, this.dialect, (view) => this.layout.place(view), this.notices)
     const plain: Catalog = {
       engine: this.dialect.profile.id,
       defaultSchema: this.dialect.profile.defaultSchema,
       partial: true as const,
       tables: all,
+      ...(views.length ? { views } : {}),
       unread: []
     }
     const held = this.dialect.profile.features.comments ? plain : withoutComments(plain)
     const settled = this.dialect.settle?.(held) ?? held
     this.notices.push(...notKept(held, settled, this.dialect.profile.label))
     const departed = depart(settled, this.target, this.dialect, this.notices)
-    const { catalog, notices: left } = wholeTexts(departed, this.dialect)
-    this.notices.push(...left)
+    const viewed = withViews(departed, this.dialect)
+    const { catalog, notices: left } = wholeTexts(viewed.catalog, this.dialect)
+    this.notices.push(...viewed.notices, ...left)
     this.notices.push(...clashes(catalog, this.dialect))
     // A name is asked for wherever it is used; a person wants to hear of it once.
     const notices = [...new Map(this.notices.map((n) => [`${n.code} ${n.where ?? ''} ${n.message}`, n])).values()]
@@ -436,5 +440,6 @@ function traceOf(catalog: Catalog): Map<string, Address[]> {
     for (const kind of MEMBER_KINDS)
       for (const member of members(table, kind)) note(member.origin, memberAddress(table, kind, member))
   }
+  for (const view of catalog.views ?? []) note(view.origin, freeAddress('view', view))
   return trace
 }

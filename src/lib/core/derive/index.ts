@@ -9,3 +9,4 @@ export {
 } from './logical'
 export { mendDesign, ownText, readDesign, whyNeverWhole } from './open'
 export { parseDefault } from './values'
+export { inNames, inReferences } from './views'

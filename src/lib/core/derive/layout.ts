@@ -71,8 +71,8 @@ export class Layout {
       )
   }
 
-  /** Schema and name of an entity's own table. */
-  place(entity: Entity): { schema: string; name: string } {
+  /** Schema and name of an entity's own table, or of a view. */
+  place(entity: Pick<Entity, 'id' | 'name' | 'dbName' | 'namespace'>): { schema: string; name: string } {
     const known = this.places.get(entity.id)
     if (known) return known
     const { defaultSchema, features } = this.dialect.profile

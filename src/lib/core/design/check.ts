@@ -1,6 +1,7 @@
 // Whether a design's objects point at objects that exist, and each has an id of its own. A file or a merge may break this;
 // edits never do.
 import type { Notice } from '../notice'
+import { referencesIn } from './references'
 import { COLLECTIONS, type CollectionName, type Design } from './schema'
 
 /** A reference that leads nowhere: the object that holds it, what it names, and the name. */
@@ -46,12 +47,25 @@ export function danglingReferences(design: Design): Dangling[] {
     for (const id of Object.values(link.columns))
       if (child && !child.attributes.some((attribute) => attribute.id === id)) miss(link.id, 'the column', id)
   }
+  const named = everything(design)
+  for (const view of Object.values(design.views)) {
+    if (view.area !== undefined && !design.areas[view.area]) miss(view.id, 'the area', view.area)
+    for (const text of [view.text, ...Object.values(view.texts)])
+      for (const { id } of referencesIn(text)) if (id !== '' && !named.has(id)) miss(view.id, 'in its text', id)
+  }
   for (const group of Object.values(design.subtypes))
     for (const id of [group.supertype, ...group.subtypes]) if (!design.entities[id]) miss(group.id, 'the entity', id)
   for (const diagram of Object.values(design.diagrams))
     if (diagram.area !== undefined && !design.areas[diagram.area]) miss(diagram.id, 'the area', diagram.area)
   return found
 }
+
+/** The ids of all that a view's text may name. */
+const everything = ({ entities, links, subtypes, views }: Design): ReadonlySet<string> =>
+  new Set([
+    ...[entities, links, subtypes, views].flatMap((collection) => Object.keys(collection)),
+    ...Object.values(entities).flatMap((entity) => entity.attributes.map(({ id }) => id))
+  ])
 
 /**
  * The columns that a rule names as `{id}`. What stands in quotes is text, and `{3}` or `{1,4}` is no name.

@@ -1,5 +1,6 @@
 // Edits: plain functions from a design to a design. What an edit removes, it removes with all that pointed at it.
 import { Draft, rowsOf } from './draft'
+import { replaceReferences } from './references'
 import type {
   Area,
   Attribute,
@@ -13,7 +14,8 @@ import type {
   Rule,
   Settings,
   Subtypes,
-  Target
+  Target,
+  View
 } from './schema'
 
 export type Edit =
@@ -44,6 +46,8 @@ export type Edit =
   | { readonly kind: 'link.remove'; readonly id: string }
   | { readonly kind: 'subtypes.set'; readonly subtypes: Subtypes }
   | { readonly kind: 'subtypes.remove'; readonly id: string }
+  | { readonly kind: 'view.set'; readonly view: View }
+  | { readonly kind: 'view.remove'; readonly id: string }
   | { readonly kind: 'area.set'; readonly area: Area }
   | { readonly kind: 'area.remove'; readonly id: string }
   | { readonly kind: 'diagram.set'; readonly diagram: Diagram }
@@ -135,7 +139,11 @@ function make(draft: Draft, e: Edit): void {
     case 'subtypes.set':
       return draft.put('subtypes', e.subtypes)
     case 'subtypes.remove':
-      return draft.remove('subtypes', e.id)
+      return removeSubtypes(draft, e.id)
+    case 'view.set':
+      return draft.put('views', e.view)
+    case 'view.remove':
+      return removeView(draft, e.id)
     case 'area.set':
       return draft.put('areas', e.area)
     case 'area.remove':
@@ -183,7 +191,32 @@ const dropPart = (entity: Entity, id: string): Entity => ({
     .filter((index) => index.parts.length > 0)
 })
 
+/** Views that name what goes keep its name, and say that it is gone. */
+function forget(draft: Draft, gone: ReadonlyMap<string, string>): void {
+  const lost = (text: string) =>
+    replaceReferences(text, ({ id }) => {
+      const name = gone.get(id)
+      return name === undefined ? undefined : `{?${name.replace(/[{}]/g, '')}}`
+    })
+  for (const view of Object.values(draft.now.views)) {
+    const texts = Object.fromEntries(Object.entries(view.texts).map(([engine, text]) => [engine, lost(text)]))
+    const next = { ...view, text: lost(view.text), texts }
+    if (next.text !== view.text || Object.entries(texts).some(([engine, text]) => text !== view.texts[engine]))
+      draft.put('views', next)
+  }
+}
+
+function removeView(draft: Draft, id: string): void {
+  const view = draft.now.views[id]
+  if (!view) return
+  forget(draft, new Map([[id, view.name]]))
+  forgetPlaces(draft, id)
+  draft.remove('views', id)
+}
+
 function removeAttribute(draft: Draft, entityId: string, id: string): void {
+  const attribute = draft.now.entities[entityId]?.attributes.find((a) => a.id === id)
+  if (attribute) forget(draft, new Map([[id, attribute.name]]))
   draft.entity(entityId, (entity) => ({
     ...dropPart(entity, id),
     attributes: entity.attributes.filter((a) => a.id !== id),
@@ -212,26 +245,40 @@ function dropStaleKeys(draft: Draft, entity: string): void {
 
 function removeEntity(draft: Draft, id: string): void {
   for (const link of draft.linksAt(id)) removeLink(draft, link.id)
+  const entity = draft.now.entities[id]
+  if (entity) forget(draft, new Map([[id, entity.name], ...entity.attributes.map((a) => [a.id, a.name] as const)]))
   for (const group of Object.values(draft.now.subtypes)) {
-    if (group.supertype === id) draft.remove('subtypes', group.id)
+    if (group.supertype === id) removeSubtypes(draft, group.id)
     else if (group.subtypes.includes(id)) {
       const subtypes = group.subtypes.filter((other) => other !== id)
       if (subtypes.length) draft.put('subtypes', { ...group, subtypes })
-      else draft.remove('subtypes', group.id)
+      else removeSubtypes(draft, group.id)
     }
   }
+  forgetPlaces(draft, id)
+  draft.remove('entities', id)
+}
+
+function removeSubtypes(draft: Draft, id: string): void {
+  const group = draft.now.subtypes[id]
+  if (group) forget(draft, new Map([[id, group.discriminator]]))
+  draft.remove('subtypes', id)
+}
+
+function forgetPlaces(draft: Draft, id: string): void {
   for (const diagram of Object.values(draft.now.diagrams))
     if (diagram.places[id]) {
       const places = Object.fromEntries(Object.entries(diagram.places).filter(([key]) => key !== id))
       draft.put('diagrams', { ...diagram, places })
     }
-  draft.remove('entities', id)
 }
 
 function removeArea(draft: Draft, id: string): void {
   draft.remove('areas', id)
   for (const entity of Object.values(draft.now.entities))
     if (entity.area === id) draft.put('entities', tidy({ ...entity, area: undefined }))
+  for (const view of Object.values(draft.now.views))
+    if (view.area === id) draft.put('views', tidy({ ...view, area: undefined }))
   for (const diagram of Object.values(draft.now.diagrams)) if (diagram.area === id) draft.remove('diagrams', diagram.id)
 }
 
@@ -266,6 +313,7 @@ function settle(draft: Draft, id: string, before?: string): void {
 function removeLink(draft: Draft, id: string): void {
   const link = draft.now.links[id]
   if (!link) return
+  forget(draft, new Map([[id, link.role ?? draft.now.entities[link.parent]?.name ?? id]]))
   draft.remove('links', id)
   draft.entity(link.child, (entity) => dropPart(entity, id))
 }

@@ -8,7 +8,7 @@ import { withPaths } from './paths'
 import { COLLECTIONS, SettingsSchema, type CollectionName, type Design } from './schema'
 
 export const FILE_FORMAT = 'ramblet-design'
-export const FILE_VERSION = 3
+export const FILE_VERSION = 4
 
 const collectionNames = Object.keys(COLLECTIONS).sort() as CollectionName[]
 
@@ -45,7 +45,9 @@ const upgrades: Readonly<Record<number, (file: Loose) => Loose>> = {
   // Version 2 lets targets say more: what they have otherwise, what is not compared, servers, steps by hand.
   1: (file) => ({ ...file, version: 2 }),
   // Version 3 says where a catalogue object stands by its path: a schema, a table, and its own name.
-  2: (file) => ({ ...file, version: 3, ...withPaths(file['targets']) })
+  2: (file) => ({ ...file, version: 3, ...withPaths(file['targets']) }),
+  // Version 4 has views.
+  3: (file) => ({ ...file, version: 4, views: [] })
 }
 
 const HeadSchema = v.object({

@@ -18,7 +18,8 @@ export type {
   ServerAddress,
   Settings,
   Subtypes,
-  Target
+  Target,
+  View
 } from './schema'
 export { lineText, ServerSchema } from './schema'
 export { COLLECTIONS, SUBTYPE_TABLES } from './schema'
@@ -29,7 +30,8 @@ export { FILE_FORMAT, FILE_VERSION, parseDesign, printDesign } from './file'
 export { begin, change, redo, undo, type History } from './history'
 export { own } from './keyed'
 export { withPaths } from './paths'
+export { printReference, referencesIn, replaceReferences, type TextReference } from './references'
 export { newId, type IdKind } from './id'
 export { mend, type Mended, type Pieces } from './mend'
-export { freeName, newAttribute, newDesign, newEntity, newLink, newTarget } from './make'
+export { freeName, newAttribute, newDesign, newEntity, newLink, newTarget, newView } from './make'
 export { applyChanges, diff, merge, type Conflict, type DesignChange, type Merged } from './diff'

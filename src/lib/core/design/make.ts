@@ -1,7 +1,7 @@
 // New objects with everything that nobody has said yet filled in.
 import { linksAt } from './draft'
 import { newId } from './id'
-import type { Attribute, Design, Entity, Link, Target } from './schema'
+import type { Attribute, Design, Entity, Link, Target, View } from './schema'
 
 export function newDesign(name: string): Design {
   const diagram = newId('dia')
@@ -14,7 +14,8 @@ export function newDesign(name: string): Design {
     subtypes: {},
     areas: {},
     diagrams: { [diagram]: { id: diagram, name: 'Everything', places: {} } },
-    targets: {}
+    targets: {},
+    views: {}
   }
 }
 
@@ -76,6 +77,14 @@ export function newLink(design: Design, parent: Entity, child: Entity, more: Par
     ...more
   }
 }
+
+export const newView = (name: string, more: Partial<View> = {}): View => ({
+  id: newId('vie'),
+  name,
+  text: '',
+  texts: {},
+  ...more
+})
 
 /** A name that no other has: the wanted one, or with a number. */
 export function freeName(wanted: string, taken: Iterable<string>): string {

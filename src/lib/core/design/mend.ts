@@ -4,6 +4,7 @@ import type { Notice } from '../notice'
 import { danglingReferences, doubled, type Dangling } from './check'
 import { edit } from './edit'
 import { newDesign } from './make'
+import { replaceReferences } from './references'
 import { COLLECTIONS, SettingsSchema, type CollectionName, type Design } from './schema'
 
 /** The pieces of a design as they were found: its head, and objects by collection. */
@@ -105,6 +106,21 @@ function cut(design: Design, { holder, missing }: Dangling): Design {
     return group.supertype === missing || subtypes.length === 0
       ? edit(design, { kind: 'subtypes.remove', id: holder })
       : edit(design, { kind: 'subtypes.set', subtypes: { ...group, subtypes } })
+  }
+  const view = design.views[holder]
+  if (view) {
+    const { area, ...rest } = view
+    const lost = (text: string) =>
+      replaceReferences(text, ({ id, part }) => (id === missing ? `{?${part ?? id}}` : undefined))
+    return edit(design, {
+      kind: 'view.set',
+      view: {
+        ...rest,
+        ...(area === undefined || area === missing ? {} : { area }),
+        text: lost(view.text),
+        texts: Object.fromEntries(Object.entries(view.texts).map(([engine, text]) => [engine, lost(text)]))
+      }
+    })
   }
   if (diagram) {
     const { area: _area, ...rest } = diagram

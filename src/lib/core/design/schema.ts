@@ -132,6 +132,19 @@ export const SubtypesSchema = v.strictObject({
 })
 export type Subtypes = v.InferOutput<typeof SubtypesSchema>
 
+/** What a query gives, under a name of its own: drawn, compared and planned beside the tables that it reads. */
+export const ViewSchema = v.strictObject({
+  ...named,
+  namespace: v.optional(name),
+  area: v.optional(id),
+  means: v.optional(text),
+  /** The query in SQL, with references to what it names (see `referencesIn`), so that new names carry through. */
+  text,
+  /** The query in the words of one engine, where it needs others; by the engine's id. */
+  texts: keyed(text, text)
+})
+export type View = v.InferOutput<typeof ViewSchema>
+
 const place = v.strictObject({ x: number, y: number })
 export type Place = v.InferOutput<typeof place>
 
@@ -253,7 +266,8 @@ export const DesignSchema = v.strictObject({
   subtypes: keyed(id, SubtypesSchema),
   areas: keyed(id, AreaSchema),
   diagrams: keyed(id, DiagramSchema),
-  targets: keyed(id, TargetSchema)
+  targets: keyed(id, TargetSchema),
+  views: keyed(id, ViewSchema)
 })
 export type Design = v.InferOutput<typeof DesignSchema>
 
@@ -264,6 +278,7 @@ export const COLLECTIONS = {
   entities: EntitySchema,
   links: LinkSchema,
   subtypes: SubtypesSchema,
-  targets: TargetSchema
+  targets: TargetSchema,
+  views: ViewSchema
 } as const
 export type CollectionName = keyof typeof COLLECTIONS

@@ -17,6 +17,8 @@ export interface NamesOfText {
   readonly quote: (name: string) => string
   /** Words that are a name only where nothing else can stand. */
   readonly keywords: ReadonlySet<string>
+  /** What a query gives follows the names of what it reads, instead of keeping its own. */
+  readonly following?: true
   /** The table of a name (folded), in a schema where the text says one; nothing for what is none. */
   table(schema: string | undefined, name: string): NamedTable | undefined
 }
@@ -402,7 +404,7 @@ class Reader {
       this.replace(owner, source.table.to)
     const now = source.table.columns.get(column)
     if (now === undefined || this.names.lexis.fold(now, true) === column) return
-    this.replace(last, now, whole ? ` AS ${this.names.quote(written(last))}` : '')
+    this.replace(last, now, whole && !this.names.following ? ` AS ${this.names.quote(written(last))}` : '')
   }
 
   /** The source that a bare column is of: one that has it; one that is not known may have any other. */
