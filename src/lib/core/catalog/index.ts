@@ -37,7 +37,7 @@ export {
   withObjects,
   withTable
 } from './walk'
-export { renameIn, tableKey, TextRenames, type NameRule, type Renames } from './rename'
+export { printedIn, renameIn, tableKey, TextRenames, type NameRule, type Renames } from './rename'
 export { canonical, sameValue } from './canonical'
 export {
   Standing,

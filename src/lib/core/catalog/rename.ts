@@ -130,16 +130,6 @@ export function renameIn(catalog: Catalog, renames: Renames, rule: NameRule): Ca
     const named = withOwnNames(withReferring(referring(view, ['query'])), VIEW_MEMBER_KINDS)
     return isTouched(view) ? { ...named, name: tableName(view.schema, view.name) } : named
   }
-  const renamePrinted = (item: Printed): Printed => {
-    const columns = columnsOf(item.schema, item.table)
-    const text = (value: unknown) => (typeof value === 'string' ? renameNames(value, columns, lexis, quote) : value)
-    return {
-      ...item,
-      table: tableName(item.schema, item.table),
-      wanted: text(item.wanted),
-      printed: text(item.printed)
-    }
-  }
   const renameFree = (result: Catalog, kind: FreeKind): Catalog => {
     const list = objectsOf(catalog, kind)
     if (!list.some((object) => renames.others.has(addressKey(freeAddress(kind, object))))) return result
@@ -151,8 +141,27 @@ export function renameIn(catalog: Catalog, renames: Renames, rule: NameRule): Ca
     ...others.reduce(renameFree, catalog),
     tables: catalog.tables.map(renameTable),
     ...(catalog.views ? { views: catalog.views.map(renameView) } : {}),
-    ...(catalog.printed ? { printed: catalog.printed.map(renamePrinted) } : {})
+    ...(catalog.printed ? { printed: printedIn(catalog, renames, rule) } : {})
   }
+}
+
+/** What the engine prints for what was asked for, both in the new names. */
+export function printedIn(catalog: Catalog, renames: Renames, rule: NameRule): readonly Printed[] {
+  const { lexis, quote } = rule
+  const texts = new TextRenames(catalog, renames, rule)
+  return (catalog.printed ?? []).map((item) => {
+    const columns = renames.members.get(tableKey(item.schema, item.table))?.get('column') ?? none
+    const text = (value: unknown) => {
+      if (typeof value !== 'string') return value
+      return item.property === 'query' ? texts.rename(value) : renameNames(value, columns, lexis, quote)
+    }
+    return {
+      ...item,
+      table: renames.tables.get(tableKey(item.schema, item.table)) ?? item.table,
+      wanted: text(item.wanted),
+      printed: text(item.printed)
+    }
+  })
 }
 
 const relationOf = (address: Address): Relation => {

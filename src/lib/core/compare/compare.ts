@@ -14,6 +14,7 @@ import {
   namesOf,
   objectsOf,
   propertyOf,
+  printedIn,
   renameIn,
   renamesOf,
   tableAddress,
@@ -62,8 +63,7 @@ export interface CompareInput {
 export function compare(input: CompareInput, dialect: Dialect): Comparison {
   const { renames, likely } = match(input, dialect)
   // What is known to be printed so is held against the live texts in the names that are wanted.
-  const printed =
-    input.agreed?.printed && renameIn({ ...input.agreed, tables: [] }, renamesOf(renames), dialect.write).printed
+  const printed = input.agreed?.printed && printedIn(input.agreed, renamesOf(renames), dialect.write)
   const changes = difference(input.live, input.wanted, renames, dialect, {
     ...(printed ? { printed } : {}),
     ...(input.agreed ? { agreed: input.agreed } : {})

@@ -68,10 +68,11 @@ function sameText(a: string, b: string, lexis: Lexis): Sameness {
   return sameValue(withoutCasts(left), withoutCasts(right)) ? 'cannot tell' : 'different'
 }
 
-/** An engine prints what it was given with casts and parentheses of its own. */
+/** An engine prints what it was given with casts and parentheses of its own, and names with or without whose they are. */
 const withoutCasts = (words: readonly string[]): string[] =>
   words
     .join(' ')
+    .replace(/[^ .]+ \. (?=[^ ])/g, '')
     .replace(/ :: [\w.]+( \. [\w]+)?( varying| precision| with(out)? time zone)?( \( [\d ,]+ \))?( \[ \])*/g, '')
     .split(' ')
     .filter((word) => word !== '(' && word !== ')')

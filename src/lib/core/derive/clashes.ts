@@ -1,5 +1,15 @@
 // Names that the engine would refuse, since something else has them.
-import { KIND_WORDS, MEMBER_KINDS, members, type Catalog, type MemberKind, type Origin } from '../catalog'
+import {
+  KIND_WORDS,
+  MEMBER_KINDS,
+  members,
+  tableKey,
+  withMembers,
+  type Catalog,
+  type MemberKind,
+  type Origin,
+  type Table
+} from '../catalog'
 import { nameKey, type Dialect } from '../dialects'
 import type { Notice } from '../notice'
 
@@ -53,6 +63,26 @@ export function clashes(catalog: Catalog, dialect: Dialect): Notice[] {
       if (kind !== 'column')
         for (const member of members(table, kind)) claim(kind, { schema: table.schema, table: table.name }, member)
   return notices
+}
+
+/** The catalogue with the first of what has one name in one place: which of the two anything else means, nobody knows. */
+export function withoutDoubles(catalog: Catalog): Catalog {
+  const firsts = <T>(list: readonly T[], key: (item: T) => string): readonly T[] => {
+    const found = new Map<string, T>()
+    for (const item of list) if (!found.has(key(item))) found.set(key(item), item)
+    return found.size === list.length ? list : [...found.values()]
+  }
+  const place = ({ schema, name }: { readonly schema: string; readonly name: string }) => tableKey(schema, name)
+  const within = (table: Table): Table =>
+    MEMBER_KINDS.reduce((result, kind) => {
+      const own = members(result, kind)
+      const kept = firsts<Named>(own, ({ name }) => name)
+      return kept === own ? result : withMembers(result, kind, kept as never)
+    }, table)
+  const tables = firsts(catalog.tables, place).map(within)
+  const taken = new Set(tables.map(place))
+  const views = firsts(catalog.views ?? [], place).filter((view) => !taken.has(place(view)))
+  return { ...catalog, tables, ...(catalog.views ? { views } : {}) }
 }
 
 interface Named {

@@ -5,7 +5,7 @@ import type { Design, Entity, Link, Subtypes, Target } from '../design'
 import { nameKey, type DefaultValue, type Dialect } from '../dialects'
 import type { Notice } from '../notice'
 import { bridge } from './bridge'
-import { clashes } from './clashes'
+import { clashes, withoutDoubles } from './clashes'
 import { depart } from './depart'
 import { notKept } from './kept'
 import { logical, plainName, type LogicalColumn, type LogicalEntity, type LogicalModel } from './logical'
@@ -70,14 +70,17 @@ class Derivation {
     const held = this.dialect.profile.features.comments ? plain : withoutComments(plain)
     const settled = this.dialect.settle?.(held) ?? held
     this.notices.push(...notKept(held, settled, this.dialect.profile.label))
-    const departed = depart(settled, this.target, this.dialect, this.notices)
+    // A change of one of two things that have one name would be a change of either.
+    this.notices.push(...clashes(settled, this.dialect))
+    const departed = depart(withoutDoubles(settled), this.target, this.dialect, this.notices)
     const viewed = withViews(departed, this.dialect)
     const { catalog, notices: left } = wholeTexts(viewed.catalog, this.dialect)
     this.notices.push(...viewed.notices, ...left)
     this.notices.push(...clashes(catalog, this.dialect))
+    const single = withoutDoubles(catalog)
     // A name is asked for wherever it is used; a person wants to hear of it once.
     const notices = [...new Map(this.notices.map((n) => [`${n.code} ${n.where ?? ''} ${n.message}`, n])).values()]
-    return { catalog, trace: traceOf(catalog), notices }
+    return { catalog: single, trace: traceOf(single), notices }
   }
 
   private say(code: string, severity: Notice['severity'], where: string | undefined, message: string) {
