@@ -2,6 +2,7 @@
 import * as Comlink from 'comlink'
 import type { Address, Catalog, Change, Placed } from '../core/catalog'
 import type { ConfirmedRename, Difference, LikelyRename } from '../core/compare'
+import { derive, inNames, inReferences } from '../core/derive'
 import type { Design } from '../core/design'
 import { dialect } from '../core/dialects'
 import type { Notice } from '../core/notice'
@@ -51,7 +52,26 @@ function open(design: Design, targetId: string) {
 }
 const comparison = ({ design, targetId, ...beside }: Sides) => open(design, targetId).beside(beside)
 
+/** What a design gives a target; PostgreSQL where there is none yet. */
+function given(design: Design, targetId: string | undefined) {
+  if (targetId !== undefined && design.targets[targetId]) return open(design, targetId)
+  const engine = dialect('postgres')
+  if (!engine) throw new Error('PostgreSQL is known')
+  return { engine, catalog: derive(design, { subtypeTables: {}, schemas: {} }, engine).catalog }
+}
+
 const api = {
+  /** A view's text in a target's names, what of it leads nowhere there, and what else has a name there. */
+  viewText: (design: Design, targetId: string | undefined, text: string) => {
+    const { catalog, engine } = given(design, targetId)
+    const { sql, lost } = inNames(text, catalog, engine)
+    return { sql, lost, catalog }
+  },
+  /** A view's text with references in the place of a target's names. */
+  viewReferences: (design: Design, targetId: string | undefined, sql: string): string => {
+    const { catalog, engine } = given(design, targetId)
+    return inReferences(sql, catalog, engine)
+  },
   script: (design: Design, targetId: string, drop: boolean): Scripted => {
     const { catalog, notices, trace, script } = open(design, targetId)
     return { catalog, notices, trace, statements: script({ drop }) }

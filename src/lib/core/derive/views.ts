@@ -94,10 +94,10 @@ function namedText(text: string, named: Named, { write }: Dialect) {
 export function withViews(catalog: Catalog, dialect: Dialect): { catalog: Catalog; notices: Notice[] } {
   if (!catalog.views?.some((view) => view.origin)) return { catalog, notices: [] }
   const notices: Notice[] = []
-  const tell = (view: View, message: string) => {
+  const tell = (view: View, message: string, severity: Notice['severity'] = 'error') => {
     notices.push({
       code: 'view-left-out',
-      severity: 'error',
+      severity,
       ...(view.origin ? { where: view.origin.id } : {}),
       message: `The view ${view.name} is left out: ${message}`
     })
@@ -108,7 +108,7 @@ export function withViews(catalog: Catalog, dialect: Dialect): { catalog: Catalo
     if (!view.origin) return [view]
     const { sql, lost, refs } = namedText(view.query, named, dialect)
     if (lost.length > 0) return tell(view, `its text names ${lost.join(', ')}, which is not there.`)
-    if (sql === '') return tell(view, 'it has no text yet.')
+    if (sql === '') return tell(view, 'it has no query yet.', 'warning')
     const why = whyNotWhole(sql, dialect.write.lexis)
     if (why !== undefined) return tell(view, why)
     return [{ ...view, query: sql, ...(refs.length ? { refs } : {}) }]

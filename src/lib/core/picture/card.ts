@@ -1,4 +1,5 @@
 // An entity's card: its size and what stands where on it. Screen, far-out layer and exports use these numbers.
+import type { View } from '../design'
 import type { LogicalColumn, LogicalEntity } from '../derive'
 import { printType } from '../types'
 import { clip, textWidth } from './text'
@@ -28,6 +29,8 @@ export interface Card {
   readonly rows: readonly CardRow[]
   /** Where the key's tint ends: below its last row, which come first. */
   readonly keyBottom: number
+  /** It is a view's: what it reads stands in its rows. */
+  readonly view?: true
 }
 
 export const HEAD = 32
@@ -77,6 +80,38 @@ export function card(logical: LogicalEntity, dbName: string): Card {
     ...(entity.area === undefined ? {} : { area: entity.area }),
     rows,
     keyBottom: HEAD + rows.filter((row) => row.key).length * ROW
+  }
+}
+
+/** A view's card: a row for each entity or view that it reads. */
+export function viewCard(
+  view: View,
+  dbName: string,
+  reads: readonly { readonly id: string; readonly name: string }[]
+): Card {
+  const needs = reads.map(({ name }) => NAME_X + textWidth(name, 'sans', FONT) + PAD)
+  const head = 14 + textWidth(view.name, 'bold', 14) + 14 + textWidth(dbName, 'mono', MONO) + PAD
+  const width = Math.ceil(Math.min(MOST, Math.max(LEAST, head, ...needs)))
+  const rows = reads.map(({ id, name }, i): CardRow => ({
+    id,
+    name: clip(name, 'sans', FONT, width - NAME_X - PAD),
+    type: '',
+    key: false,
+    link: false,
+    optional: false,
+    typeX: width,
+    y: HEAD + i * ROW
+  }))
+  return {
+    id: view.id,
+    title: clip(view.name, 'bold', 14, width - 14 - PAD),
+    dbName: clip(dbName, 'mono', MONO, Math.max(width - 40 - textWidth(view.name, 'bold', 14), 0)),
+    width,
+    height: HEAD + Math.max(rows.length, 1) * ROW + 4,
+    ...(view.area === undefined ? {} : { area: view.area }),
+    rows,
+    keyBottom: HEAD,
+    view: true
   }
 }
 

@@ -1,7 +1,7 @@
 // A whole diagram as numbers: cards with places, routes, areas. No DOM.
 import { logical, plainName } from '../derive'
-import type { Design, Diagram, Entity, Place } from '../design'
-import { card, type Card } from './card'
+import { referencesIn, type Design, type Diagram, type Entity, type Place, type View } from '../design'
+import { card, viewCard, type Card } from './card'
 import { hull } from './hull'
 import { freePlace } from './layout'
 import { routes, type Box, type Route, type RoutedLink } from './route'
@@ -24,7 +24,7 @@ export interface Picture {
   readonly routes: readonly Route[]
   readonly areas: readonly AreaShape[]
   readonly box: Box
-  /** Entities that no place is known for yet: they stand somewhere, and a layout would do better. */
+  /** Entities and views that no place is known for yet: they stand somewhere, and a layout would do better. */
   readonly unplaced: readonly string[]
 }
 
@@ -43,6 +43,13 @@ export function picture(design: Design, diagram: Diagram, moved: Readonly<Record
     const place = moved[entity.id] ?? diagram.places[entity.id]
     if (!place) unplaced.push(entity.id)
     cards.push({ ...made, ...(place ?? freePlace(cards)) })
+  }
+  for (const view of Object.values(design.views)) {
+    if (diagram.area !== undefined && view.area !== diagram.area) continue
+    const place = moved[view.id] ?? diagram.places[view.id]
+    if (!place) unplaced.push(view.id)
+    const name = design.settings.tablePrefix + (view.dbName ?? plainName(view.name))
+    cards.push({ ...viewCard(view, name, readBy(view, design)), ...(place ?? freePlace(cards)) })
   }
   const boxes = new Map<string, Box>(cards.map((c) => [c.id, c]))
   return {
@@ -67,7 +74,16 @@ function cardOf(entity: Entity, design: Design, model: ReturnType<typeof logical
   return result
 }
 
-/** Links, and subtypes drawn as identifying one-to-one links. */
+/** The entities and views that a view's text names as what it reads, each once. */
+function readBy(view: View, design: Design): { readonly id: string; readonly name: string }[] {
+  const ids = new Set(referencesIn(view.text).flatMap(({ id, part }) => (part === undefined ? [id] : [])))
+  return [...ids].flatMap((id) => {
+    const read = design.entities[id] ?? (id === view.id ? undefined : design.views[id])
+    return read ? [{ id, name: read.name }] : []
+  })
+}
+
+/** Links, subtypes drawn as identifying one-to-one links, and what views read. */
 export function drawnLinks(design: Design): RoutedLink[] {
   const subtypes = Object.values(design.subtypes).flatMap((group) =>
     group.subtypes.map((child): RoutedLink => ({
@@ -80,7 +96,19 @@ export function drawnLinks(design: Design): RoutedLink[] {
       childRequired: false
     }))
   )
-  return [...Object.values(design.links), ...subtypes]
+  const reads = Object.values(design.views).flatMap((view) =>
+    readBy(view, design).map(({ id }): RoutedLink => ({
+      id: `${view.id} ${id}`,
+      parent: id,
+      child: view.id,
+      kind: 'one-to-many',
+      identifying: true,
+      parentRequired: true,
+      childRequired: false,
+      read: true
+    }))
+  )
+  return [...Object.values(design.links), ...subtypes, ...reads]
 }
 
 function areaShapes(design: Design, cards: readonly PlacedCard[]): AreaShape[] {

@@ -21,6 +21,8 @@ export interface Route {
   /** SVG paths of the marks at both ends. */
   readonly marks: string
   readonly dashed: boolean
+  /** A view reads what it comes from: dotted, and without marks. */
+  readonly read?: true
   /** Where a label stands. */
   readonly middle: { readonly x: number; readonly y: number }
   readonly points: readonly (readonly [number, number])[]
@@ -36,7 +38,7 @@ interface Placed {
 export type RoutedLink = Pick<
   Link,
   'id' | 'parent' | 'child' | 'kind' | 'identifying' | 'parentRequired' | 'childRequired'
->
+> & { readonly read?: true }
 
 /** Routes all links whose two cards are there. */
 export function routes(links: readonly RoutedLink[], boxes: ReadonlyMap<string, Box>): Route[] {
@@ -111,8 +113,9 @@ function draw({ link, from, to }: Placed, ports: Ends, boxes: ReadonlyMap<string
     parent: link.parent,
     child: link.child,
     path: rounded(points),
-    marks: foot(start, from, parentEnd) + foot(end, to, childEnd),
+    marks: link.read ? '' : foot(start, from, parentEnd) + foot(end, to, childEnd),
     dashed: !link.identifying,
+    ...(link.read ? { read: true as const } : {}),
     middle: { x: middle[0], y: middle[1] },
     points
   }

@@ -41,6 +41,7 @@
   const toFile = () => saveFile(`${desk.design.name}.ramblet`, printDesign(desk.design))
   const commands = $derived([
     { name: 'Save the design to a file', run: toFile },
+    { name: 'New view', run: () => void goto(resolve('/design/[id]', { id })).then(() => desk.addView()) },
     { name: 'Undo', run: () => desk.undo() },
     { name: 'Redo', run: () => desk.redo() },
     { name: theme.dark ? 'Light theme' : 'Dark theme', run: () => theme.toggle() },

@@ -7,6 +7,8 @@ import {
   begin,
   change,
   edit,
+  freeName,
+  newView,
   redo,
   undo,
   type Design,
@@ -14,7 +16,8 @@ import {
   type Entity,
   type History,
   type Link,
-  type Pieces
+  type Pieces,
+  type View
 } from '../../core/design'
 import type { Notice } from '../../core/notice'
 import { loadAgreed, loadDesign, saveAgreed, storageError, targetKey } from '../../storage'
@@ -29,6 +32,11 @@ export type Selection =
   | { readonly kind: 'entity'; readonly entity: string }
   | { readonly kind: 'row'; readonly entity: string; readonly row: string }
   | { readonly kind: 'link'; readonly link: string }
+  | { readonly kind: 'view'; readonly view: string }
+
+/** The entity that is selected, or one of whose rows is. */
+export const entityOf = (selection: Selection | undefined): string | undefined =>
+  selection && 'entity' in selection ? selection.entity : undefined
 
 /** What is known of a target's database. */
 export interface TargetStatus {
@@ -131,6 +139,27 @@ export class Desk {
     return undefined
   }
 
+  /** The same for a view. */
+  renameView(view: View, name: string): string | undefined {
+    const wanted = name.replace(/\s+/g, ' ').trim()
+    const taken = (other: { readonly id: string; readonly name: string }) =>
+      other.id !== view.id && other.name.toLowerCase() === wanted.toLowerCase()
+    if (wanted === '') return 'A view needs a name.'
+    if (Object.values(this.design.entities).some(taken)) return `There is an entity “${wanted}” already.`
+    if (Object.values(this.design.views).some(taken)) return `There is a view “${wanted}” already.`
+    if (wanted !== view.name) this.edit({ kind: 'view.set', view: { ...view, name: wanted } })
+    return undefined
+  }
+  /** A new view, selected. */
+  addView(more: Partial<View> = {}): View {
+    const { entities, views } = this.design
+    const names = [...Object.values(entities), ...Object.values(views)].map(({ name }) => name)
+    const view = newView(freeName('View', names), more)
+    this.edit({ kind: 'view.set', view })
+    this.select({ kind: 'view', view: view.id })
+    return view
+  }
+
   /** Something that came about by itself, a first layout say: there is nothing to undo. */
   settle(e: Edit) {
     this.moved({ ...this.history, present: edit(this.history.present, e) })
@@ -157,15 +186,18 @@ export class Desk {
   private dropStaleSelection() {
     const s = this.selection
     if (!s) return
-    const entity: Entity | undefined = s.kind === 'link' ? undefined : this.design.entities[s.entity]
+    const id = entityOf(s)
+    const entity: Entity | undefined = id === undefined ? undefined : this.design.entities[id]
     const link: Link | undefined =
       s.kind === 'link' ? this.design.links[s.link] : s.kind === 'row' ? this.design.links[s.row] : undefined
     const there =
-      s.kind === 'entity'
-        ? entity !== undefined
-        : s.kind === 'link'
-          ? link !== undefined
-          : entity !== undefined && (link !== undefined || entity.attributes.some((a) => a.id === s.row))
+      s.kind === 'view'
+        ? this.design.views[s.view] !== undefined
+        : s.kind === 'entity'
+          ? entity !== undefined
+          : s.kind === 'link'
+            ? link !== undefined
+            : entity !== undefined && (link !== undefined || entity.attributes.some((a) => a.id === s.row))
     if (!there) this.selection = undefined
   }
 

@@ -1,7 +1,7 @@
 <!-- An entity's card, drawn from numbers that were worked out without a screen. -->
 <script lang="ts">
   import { HEAD, NAME_X, ROW, type PlacedCard } from '../../core/picture'
-  import type { Selection } from '../desk/desk.svelte'
+  import { entityOf, type Selection } from '../desk/desk.svelte'
 
   interface Props {
     readonly card: PlacedCard
@@ -9,7 +9,9 @@
     readonly selection: Selection | undefined
   }
   const { card, tint, selection }: Props = $props()
-  const chosen = $derived(selection && selection.kind !== 'link' && selection.entity === card.id)
+  const chosen = $derived(
+    selection && (selection.kind === 'view' ? selection.view === card.id : entityOf(selection) === card.id)
+  )
   const row = $derived(
     selection?.kind === 'row' ? selection.row : selection?.kind === 'link' ? selection.link : undefined
   )
@@ -27,11 +29,22 @@
     stroke-width="2.5"
   />
 {/if}
-<rect width={card.width} height={card.height} rx="3" fill="var(--color-base-100)" stroke="var(--line)" />
+<rect
+  width={card.width}
+  height={card.height}
+  rx="3"
+  fill="var(--color-base-100)"
+  stroke={card.view ? 'var(--soft)' : 'var(--line)'}
+  stroke-dasharray={card.view ? '2 3' : undefined}
+/>
 {#if card.keyBottom > HEAD}
   <rect x="1" y={HEAD} width={card.width - 2} height={card.keyBottom - HEAD} fill="var(--key-tint)" />
 {/if}
-<rect width="5" height={HEAD} rx="2" fill="var(--edge-{tint})" />
+{#if card.view}
+  <text x="14" y={HEAD + 15} class="fill-soft text-[11.5px]">{card.rows.length === 0 ? 'reads nothing yet' : ''}</text>
+{:else}
+  <rect width="5" height={HEAD} rx="2" fill="var(--edge-{tint})" />
+{/if}
 <line x1="0" x2={card.width} y1={HEAD} y2={HEAD} stroke="var(--line)" />
 <text x="14" y="21" class="fill-base-content text-[14px] font-[650]">{card.title}</text>
 <text x={card.width - 12} y="20.5" text-anchor="end" class="fill-soft font-mono text-[11.5px]">{card.dbName}</text>
@@ -40,6 +53,15 @@
     <rect x="1" y={item.y} width={card.width - 2} height={ROW} fill="var(--sea-tint)" />
   {/if}
   <g data-row={item.row}>
+    {#if card.view}
+      <path
+        d="M12 {item.y + 10.5}h10m-3-3 3 3-3 3"
+        fill="none"
+        stroke="var(--soft)"
+        stroke-width="1.3"
+        stroke-dasharray="1.5 2"
+      />
+    {/if}
     <rect y={item.y} width={card.width} height={ROW} fill="transparent" />
     {#if item.key}<rect x="9" y={item.y + 5} width="4.5" height="11" fill="var(--color-base-content)" />{/if}
     {#if item.link}

@@ -10,13 +10,14 @@
   import { freeName, newEntity, newLink, type Diagram, type Place } from '../../core/design'
   import { around, drawnLinks, layoutRequest, pathWithin, picture as draw, type PlacedCard } from '../../core/picture'
   import { coreWorker } from '../../workers'
-  import { useDesk } from '../desk/desk.svelte'
+  import { entityOf, useDesk } from '../desk/desk.svelte'
   import { theme } from '../desk/theme.svelte'
   import CardShape from './CardShape.svelte'
   import EntityBar from './EntityBar.svelte'
   import { coloursOf, drawFar, type View } from './far'
   import Legend from './Legend.svelte'
   import LinkBar from './LinkBar.svelte'
+  import ViewBar from '../views/ViewBar.svelte'
 
   const desk = useDesk()
   /** Below this, names are all that can be read; where there are many cards, one canvas draws everything. */
@@ -75,9 +76,8 @@
     }
   })
 
-  const selectedEntity = $derived(
-    desk.selection && desk.selection.kind !== 'link' ? desk.design.entities[desk.selection.entity] : undefined
-  )
+  const selectedEntity = $derived(desk.design.entities[entityOf(desk.selection) ?? ''])
+  const selectedView = $derived(desk.selection?.kind === 'view' ? desk.design.views[desk.selection.view] : undefined)
   const selectedLink = $derived.by(() => {
     const s = desk.selection
     return s?.kind === 'link' ? desk.design.links[s.link] : s?.kind === 'row' ? desk.design.links[s.row] : undefined
@@ -109,7 +109,7 @@
   }
 
   $effect(() => {
-    const input = { picture, view, tints, far, selected: selectedEntity?.id }
+    const input = { picture, view, tints, far, selected: selectedEntity?.id ?? selectedView?.id }
     void theme.dark
     void size
     if (!canvas) return
@@ -120,7 +120,7 @@
 
   // What is selected elsewhere comes into view.
   $effect(() => {
-    const id = selectedEntity?.id ?? selectedLink?.child
+    const id = selectedEntity?.id ?? selectedView?.id ?? selectedLink?.child
     untrack(() => {
       const card = picture.cards.find((c) => c.id === id)
       if (!card || !svg || !behavior || moved[card.id]) return
@@ -168,6 +168,17 @@
     }
   }
 
+  /** About the middle of what is seen. */
+  const middle = (): Place => ({
+    x: Math.round((size.width / 2 - view.x) / view.k - 75),
+    y: Math.round((size.height / 2 - view.y) / view.k - 30)
+  })
+
+  function addView() {
+    const made = desk.addView(diagram.area === undefined ? {} : { area: diagram.area })
+    desk.edit({ kind: 'diagram.place', id: diagram.id, places: { [made.id]: middle() } }, true)
+  }
+
   function addEntity() {
     const entity = newEntity(
       freeName(
@@ -176,21 +187,18 @@
       ),
       diagram.area === undefined ? {} : { area: diagram.area }
     )
-    const middle = {
-      x: Math.round((size.width / 2 - view.x) / view.k - 75),
-      y: Math.round((size.height / 2 - view.y) / view.k - 30)
-    }
     desk.edit({
       kind: 'all',
       edits: [
         { kind: 'entity.add', entity },
-        { kind: 'diagram.place', id: diagram.id, places: { [entity.id]: middle } }
+        { kind: 'diagram.place', id: diagram.id, places: { [entity.id]: middle() } }
       ]
     })
     desk.select({ kind: 'entity', entity: entity.id })
   }
 
   function press(card: PlacedCard, target: EventTarget | null) {
+    if (card.view) return desk.select({ kind: 'view', view: card.id })
     if (!linking) {
       const row = target instanceof Element ? target.closest('[data-row]')?.getAttribute('data-row') : undefined
       return desk.select(row ? { kind: 'row', entity: card.id, row } : { kind: 'entity', entity: card.id })
@@ -233,7 +241,7 @@
   }
 
   function onkeydown(event: KeyboardEvent) {
-    const entity = selectedEntity
+    const entity = selectedEntity ?? selectedView
     if (event.key === 'Escape') {
       linking = false
       linkFrom = undefined
@@ -251,6 +259,7 @@
     } else if (event.key === 'Delete' && desk.selection) {
       if (desk.selection.kind === 'link') desk.edit({ kind: 'link.remove', id: desk.selection.link })
       else if (desk.selection.kind === 'entity') desk.edit({ kind: 'entity.remove', id: desk.selection.entity })
+      else if (desk.selection.kind === 'view') desk.edit({ kind: 'view.remove', id: desk.selection.view })
     } else return
     event.preventDefault()
   }
@@ -272,6 +281,7 @@
       {#each diagrams as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
     </select>
     <button class={button} onclick={addEntity}><Plus size={14} aria-hidden="true" />Entity</button>
+    <button class={button} onclick={addView}><Plus size={14} aria-hidden="true" />View</button>
     <button
       class="{button} {linking ? 'bg-sea-tint' : ''}"
       aria-pressed={linking}
@@ -327,7 +337,7 @@
                 fill="none"
                 stroke={chosen ? 'var(--color-primary)' : route.passing ? 'var(--line)' : 'var(--soft)'}
                 stroke-width={chosen ? 2.4 : route.passing ? 1 : 1.4}
-                stroke-dasharray={route.dashed && !route.passing ? '6 4' : undefined}
+                stroke-dasharray={route.read ? '1.5 4' : route.dashed && !route.passing ? '6 4' : undefined}
               />
               <path
                 d={route.marks}
@@ -344,7 +354,7 @@
             data-card={card.id}
             role="button"
             tabindex="0"
-            aria-label="Entity {card.title}"
+            aria-label="{card.view ? 'View' : 'Entity'} {card.title}"
             class="cursor-pointer outline-none"
             onclick={(event) => press(card, event.target)}
             onkeydown={(event) => {
@@ -390,5 +400,7 @@
     <LinkBar link={selectedLink} />
   {:else if selectedEntity}
     <EntityBar entity={selectedEntity} />
+  {:else if selectedView}
+    <ViewBar view={selectedView} />
   {/if}
 </div>

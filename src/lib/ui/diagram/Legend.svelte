@@ -21,6 +21,11 @@
         ><path d="M0 4h24" stroke="currentColor" stroke-width="1.6" stroke-dasharray="5 3" /></svg
       >not</span
     >
+    <span class="flex items-center gap-1"
+      ><svg viewBox="0 0 24 8" width="24" height="8" aria-hidden="true"
+        ><path d="M0 4h24" stroke="currentColor" stroke-width="1.6" stroke-dasharray="1.5 4" /></svg
+      >read by a view</span
+    >
   {/if}
   <button class="text-soft" aria-expanded={open} onclick={() => (open = !open)}>{open ? 'Hide' : 'Legend'}</button>
 </div>

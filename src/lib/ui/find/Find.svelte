@@ -1,4 +1,4 @@
-<!-- Any entity, column, target or command, by the name people say or the one the engine has. -->
+<!-- Any entity, column, view, target or command, by the name people say or the one the engine has. -->
 <script lang="ts">
   import { goto } from '$app/navigation'
   import { resolve } from '$app/paths'
@@ -39,6 +39,13 @@
         go: () => void home().then(() => desk.select({ kind: 'row', entity: entity.id, row: attribute.id }))
       }))
     ])
+    const views = Object.values(desk.design.views).map((view) => ({
+      key: view.id,
+      name: view.name,
+      kind: 'view',
+      also: view.dbName ?? plainName(view.name),
+      go: () => void home().then(() => desk.select({ kind: 'view', view: view.id }))
+    }))
     const targets = Object.values(desk.design.targets).map((target) => ({
       key: target.id,
       name: target.name,
@@ -47,11 +54,14 @@
       go: () => void goto(resolve('/design/[id]/compare/[target]', { id: desk.design.id, target: target.id }))
     }))
     const known = commands.map(({ name, run }) => ({ key: name, name, kind: 'command', also: '', go: run }))
-    return [...entities, ...targets, ...known]
+    return [...entities, ...views, ...targets, ...known]
   })
   const found = $derived.by(() => {
     const text = wanted.trim().toLowerCase()
-    if (text === '') return all.filter((item) => item.kind !== 'entity' && !item.kind.startsWith('column')).slice(0, 12)
+    if (text === '')
+      return all
+        .filter((item) => item.kind !== 'entity' && item.kind !== 'view' && !item.kind.startsWith('column'))
+        .slice(0, 12)
     const rank = (item: Found) => {
       const [name, also] = [item.name.toLowerCase(), item.also.toLowerCase()]
       if (name === text || also === text) return 0
@@ -95,7 +105,7 @@
   >
     <input
       class="w-full bg-base-100 px-4 py-3 text-base outline-none"
-      placeholder="An entity, a column, a target, a command"
+      placeholder="An entity, a column, a view, a target, a command"
       role="combobox"
       aria-label="Find anything"
       aria-expanded="true"

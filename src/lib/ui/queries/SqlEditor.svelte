@@ -7,7 +7,7 @@
   import { Compartment, EditorState } from '@codemirror/state'
   import { EditorView, keymap, lineNumbers } from '@codemirror/view'
   import { tags } from '@lezer/highlight'
-  import { onMount } from 'svelte'
+  import { onMount, untrack } from 'svelte'
   import type { Catalog } from '../../core/catalog'
 
   interface Props {
@@ -15,8 +15,9 @@
     readonly engine: string
     readonly live: Catalog | undefined
     readonly onrun: () => void
+    readonly label?: string
   }
-  let { text = $bindable(), engine, live, onrun }: Props = $props()
+  let { text = $bindable(), engine, live, onrun, label = 'Statements to send' }: Props = $props()
   let host: HTMLDivElement
   let view: EditorView | undefined
   const language = new Compartment()
@@ -58,7 +59,7 @@
           autocompletion(),
           syntaxHighlighting(colours),
           EditorView.lineWrapping,
-          EditorView.contentAttributes.of({ 'aria-label': 'Statements to send' }),
+          EditorView.contentAttributes.of({ 'aria-label': untrack(() => label) }),
           EditorView.updateListener.of((update) => {
             if (update.docChanged) text = update.state.doc.toString()
           })

@@ -48,12 +48,13 @@
   const marked = $derived.by(() => {
     const s = desk.selection
     if (!s || !scripted) return []
-    const ids = s.kind === 'link' ? [s.link] : s.kind === 'row' ? [s.row] : [s.entity]
+    const ids = s.kind === 'link' ? [s.link] : s.kind === 'row' ? [s.row] : s.kind === 'view' ? [s.view] : [s.entity]
     const addresses = ids.flatMap((id) => scripted?.trace.get(id) ?? [])
     const tables = new Set(addresses.map((a) => a.path.slice(0, 2).join('.')))
     return ranges.flatMap(({ from, to, statement }) => {
       const about = statement.about
       if (!about || !tables.has(about.path.slice(0, 2).join('.'))) return []
+      if (s.kind === 'view') return about.kind === 'view' ? [{ from, to }] : []
       if (s.kind === 'entity') return about.kind === 'table' ? [{ from, to }] : []
       if (about.kind !== 'table')
         return addresses.some((a) => addressKey(a) === addressKey(about)) ? [{ from, to }] : []
@@ -73,6 +74,7 @@
     const origin = ranges.find(({ from, to }) => offset >= from && offset <= to)?.statement.origin
     if (!origin) return
     if (desk.design.entities[origin.id]) desk.select({ kind: 'entity', entity: origin.id })
+    if (desk.design.views[origin.id]) desk.select({ kind: 'view', view: origin.id })
     else if (desk.design.links[origin.id]) desk.select({ kind: 'link', link: origin.id })
   }
 

@@ -1,5 +1,5 @@
-// The sheet as one long list of lines: for each area its entities, for each entity its head and its rows.
-import type { Design, Entity } from '../../core/design'
+// The sheet as one long list of lines: for each area its entities, for each entity its head and its rows; then its views.
+import type { Design, Entity, View } from '../../core/design'
 import { logical } from '../../core/derive'
 import { printType } from '../../core/types'
 import { rowsOf, type Row } from './cells'
@@ -23,6 +23,7 @@ export type Line =
       readonly why: string
       readonly height: number
     }
+  | { readonly kind: 'view'; readonly key: string; readonly view: View; readonly height: number }
   | { readonly kind: 'row'; readonly key: string; readonly entity: Entity; readonly row: Row; readonly height: number }
 
 const ROW = 28
@@ -34,13 +35,21 @@ const known = new WeakMap<Entity, { design: Design; lines: Line[] }>()
 export function linesOf(design: Design): Line[] {
   const entities = Object.values(design.entities).sort(byName)
   const areas = Object.values(design.areas).sort(byName)
-  const groups = [
-    ...areas.map((area) => ({ key: area.id, name: area.name, own: entities.filter((e) => e.area === area.id) })),
-    { key: 'none', name: 'In no area', own: entities.filter((e) => e.area === undefined || !design.areas[e.area]) }
-  ].filter((group) => group.own.length > 0)
-  return groups.flatMap(({ key, name, own }): Line[] => [
+  const views = Object.values(design.views).sort(byName)
+  const isIn = (area: string | undefined) => (object: { readonly area?: string | undefined }) =>
+    area === undefined ? object.area === undefined || !design.areas[object.area] : object.area === area
+  const groups = [...areas, { id: undefined, name: 'In no area' }]
+    .map(({ id, name }) => ({
+      key: id ?? 'none',
+      name,
+      own: entities.filter(isIn(id)),
+      views: views.filter(isIn(id))
+    }))
+    .filter((group) => group.own.length + group.views.length > 0)
+  return groups.flatMap(({ key, name, own, views: shown }): Line[] => [
     ...(areas.length > 0 ? [{ kind: 'area' as const, key, name, height: 30 }] : []),
-    ...own.flatMap((entity) => linesOfEntity(design, entity))
+    ...own.flatMap((entity) => linesOfEntity(design, entity)),
+    ...shown.map((view): Line => ({ kind: 'view', key: view.id, view, height: 38 }))
   ])
 }
 

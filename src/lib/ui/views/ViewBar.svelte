@@ -1,0 +1,48 @@
+<!-- What can be said of a view from the diagram: its name, its area, and that it goes. -->
+<script lang="ts">
+  import Trash from '@lucide/svelte/icons/trash-2'
+  import type { View } from '../../core/design'
+  import { useDesk } from '../desk/desk.svelte'
+
+  const { view }: { view: View } = $props()
+  const desk = useDesk()
+  let refused = $state('')
+  const areas = $derived(Object.values(desk.design.areas))
+  const field = 'rounded border border-line bg-base-100 px-1.5 py-0.5'
+
+  function setArea(area: string) {
+    const { area: _area, ...rest } = view
+    desk.edit({ kind: 'view.set', view: area === '' ? rest : { ...rest, area } })
+  }
+</script>
+
+<div
+  class="flex flex-wrap items-center gap-x-3 gap-y-1.5 border-t border-line bg-base-100 px-3 py-2 text-[13px]"
+  role="group"
+  aria-label="The view {view.name} in the diagram"
+>
+  <label class="flex items-center gap-1.5">
+    View
+    <input
+      class="{field} w-36 font-semibold"
+      value={view.name}
+      onchange={(event) => {
+        refused = desk.renameView(view, event.currentTarget.value) ?? ''
+        if (refused) event.currentTarget.value = view.name
+      }}
+    />
+  </label>
+  {#if refused}<span role="alert" class="text-error">{refused}</span>{/if}
+  <label class="flex items-center gap-1.5">
+    in
+    <select class={field} value={view.area ?? ''} onchange={(event) => setArea(event.currentTarget.value)}>
+      <option value="">no area</option>
+      {#each areas as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
+    </select>
+  </label>
+  <span class="text-soft">Its query stands in the sheet.</span>
+  <button
+    class="ml-auto flex items-center gap-1 rounded px-2 py-0.5 text-error hover:bg-base-300"
+    onclick={() => desk.edit({ kind: 'view.remove', id: view.id })}><Trash size={14} aria-hidden="true" />Remove</button
+  >
+</div>
