@@ -386,7 +386,7 @@
         <p>Add an entity here or in the sheet.</p>
       </div>
     {/if}
-    <Legend />
+    <Legend views={picture.cards.some((card) => card.view)} />
     <div
       class="absolute right-3 bottom-3 flex items-center gap-1 rounded-md border border-line bg-base-100 px-1.5 py-0.5 text-[13px]"
     >
