@@ -1,5 +1,7 @@
 // Databases that were made by other people's statements: read, written as a script, and run in an empty database, they are the
 // same, as the engine's own dump tool tells (PostgreSQL: manual, "pg_dump").
+import fc from 'fast-check'
+import { loadModule, parseSync } from 'libpg-query'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import {
@@ -7,11 +9,21 @@ import {
   applied,
   emptyCatalog,
   invert,
+  isFree,
+  KINDS,
+  MEMBER_KINDS,
   memberAddress,
+  withMembers,
   type Catalog,
-  type Change
+  type Change,
+  type Kind,
+  type Sequence,
+  type Table
 } from '../../src/lib/core/catalog'
+import { takeHere } from '../../src/lib/core/adopt'
 import { compare } from '../../src/lib/core/compare'
+import { derive } from '../../src/lib/core/derive'
+import { edit, newDesign, newTarget, parseDesign, printDesign } from '../../src/lib/core/design'
 import { dialect as dialectOf, type Dialect } from '../../src/lib/core/dialects'
 import { closure, plan, writeScript, type Migration } from '../../src/lib/core/plan'
 import { openPostgres } from '../../src/lib/server/postgres'
@@ -19,9 +31,23 @@ import { POSTGRES_CHANGES } from '../foreign/changes'
 import { POSTGRES } from '../foreign/postgres'
 import { SQLITE } from '../foreign/sqlite'
 import { dump, madeSqlite, postgresVersion } from '../support/dump'
+import { ABILITIES, kindsIn, Shown } from '../support/kinds'
 import { servers, type Server } from '../support/servers'
 
 const postgres = dialectOf('postgres', String(postgresVersion)) as Dialect
+
+const shown = new Shown()
+
+/** The engine's own grammar (`libpg-query`) takes a statement, and for one alone. */
+const understood = (sql: string) => expect(parseSync(sql).stmts?.length, sql).toBe(1)
+
+/** What a table has in common with others is theirs to change. */
+const isFamily = (table: Table, { tables }: Catalog): boolean =>
+  tables.some((t) => t.inherits?.some(({ name }) => name === table.name)) ||
+  table.inherits !== undefined ||
+  table.partition !== undefined ||
+  table.options?.['of type'] !== undefined ||
+  table.options?.['partition by'] !== undefined
 
 const TEXTS = ['definition', 'query', 'expression', 'generated', 'default', 'where', 'parts']
 
@@ -55,13 +81,14 @@ describe('PostgreSQL, by pg_dump', () => {
     return url
   }
   beforeAll(async () => {
+    await loadModule()
     server = await servers.postgres.start()
     await run(await server.create('roles'), ['CREATE ROLE agent'])
   })
   afterAll(() => server?.stop())
 
   const fitting = POSTGRES.filter(({ since = 0, until = 99 }) => since <= postgresVersion && postgresVersion <= until)
-  it.skipIf(servers.postgres.lacking).each(fitting)('$shows', async ({ sql }) => {
+  it.skipIf(servers.postgres.lacking).each(fitting)('$shows', async ({ shows, sql }) => {
     const from = await made([sql])
     const live = await openPostgres(from)
     const catalog = await live.catalog()
@@ -69,8 +96,30 @@ describe('PostgreSQL, by pg_dump', () => {
     expect(catalog.unread).toEqual([])
     expect(compare({ wanted: catalog, live: catalog }, postgres).changes).toEqual([])
     const script = writeScript(catalog, postgres).map((statement) => statement.sql)
+    script.forEach(understood)
     const to = await made(script)
     expect(dump(to)).toEqual(dump(from))
+    shown.note('read and written', shows, kindsIn(catalog))
+  })
+
+  it.skipIf(servers.postgres.lacking).each(fitting)('held by a target as it is: $shows', async ({ shows, sql }) => {
+    const { catalog } = await opened(sql)
+    const design = newDesign('Tidewell')
+    const empty = {
+      ...emptyCatalog('postgres', 'public'),
+      schemas: catalog.schemas?.filter((s) => s.name === 'public') ?? []
+    }
+    const { changes } = compare({ wanted: empty, live: catalog }, postgres)
+    const target = newTarget('quay', { engine: 'postgres', version: String(postgresVersion) })
+    const { edit: taking, refused } = takeHere({ target, changes })
+    expect(refused).toEqual([])
+    const next = edit(edit(design, { kind: 'target.set', target }), taking)
+    const file = parseDesign(printDesign(next))
+    const held = file.ok ? file.value.targets[target.id] : undefined
+    const { catalog: wanted, notices } = derive(design, held ?? target, postgres)
+    expect(notices).toEqual([])
+    expect(compare({ wanted, live: catalog }, postgres).changes).toEqual([])
+    shown.note('held by a target', shows, kindsIn(catalog))
   })
 
   /** Runs a plan for some changes, and its way back; gives what each looks like afterwards. */
@@ -84,6 +133,7 @@ describe('PostgreSQL, by pg_dump', () => {
     const migration = plan(live, changes, postgres)
     const back = plan(migration.to, invert(changes), postgres)
     expect([migration.left, back.left]).toEqual([undefined, undefined])
+    for (const { statement } of [...migration.steps, ...back.steps]) understood(statement)
     const run = async ({ steps, groups }: Migration) => {
       const database = await openPostgres(url)
       try {
@@ -117,7 +167,7 @@ describe('PostgreSQL, by pg_dump', () => {
 
   it.skipIf(servers.postgres.lacking).each(fitting)(
     'taken away and put back, thing by thing: $shows',
-    async ({ sql }) => {
+    async ({ shows, sql }) => {
       const { url, catalog } = await opened(sql)
       const before = dump(url)
       const nothing = {
@@ -130,6 +180,61 @@ describe('PostgreSQL, by pg_dump', () => {
         const wanted = applied(changes, catalog, postgres.write)
         expect(await thereAndBack(url, catalog, wanted, changes), addressKey(chosen.address)).toEqual([])
         expect(dump(url), addressKey(chosen.address)).toEqual(before)
+        shown.note('taken away and put back', shows, [chosen.address.kind])
+      }
+      // Several at once: what the plan does not speak of is as it was when they are back.
+      const several = fc.uniqueArray(fc.nat(Math.max(all.length - 1, 0)), { minLength: 2, maxLength: 4 })
+      for (const picks of all.length > 2 ? fc.sample(several, { numRuns: 3, seed: 7 }) : []) {
+        const some = picks.flatMap((n) => all[n] ?? [])
+        const { changes } = closure({ chosen: some, all, live: catalog, wanted: nothing }, postgres)
+        const wanted = applied(changes, catalog, postgres.write)
+        expect(await thereAndBack(url, catalog, wanted, changes)).toEqual([])
+        expect(dump(url)).toEqual(before)
+      }
+    }
+  )
+
+  it.skipIf(servers.postgres.lacking).each(fitting)(
+    'taken away and put back, one by one of what is in a table: $shows',
+    async ({ shows, sql }) => {
+      const { url, catalog } = await opened(sql)
+      const before = anyOrder(dump(url))
+      const bare = (table: Table): Table =>
+        isFamily(table, catalog)
+          ? table
+          : { ...MEMBER_KINDS.reduce((t, kind) => withMembers(t, kind, []), table), columns: table.columns.slice(0, 1) }
+      const tables = catalog.tables.map(bare)
+      const isThere = ({ ownedBy: by }: Sequence) =>
+        !by || tables.some((t) => t.name === by.table && t.columns.some((c) => c.name === by.column))
+      const wanted = { ...catalog, tables, sequences: (catalog.sequences ?? []).filter(isThere) }
+      // What a family's keys, or how a table is kept, stand on is theirs; a column of its row's type holds a table fast.
+      const isHeld = ({ address: { kind, path } }: Change) =>
+        Object.values(catalog.tables.find((t) => t.name === path[1])?.options ?? {}).some((value) =>
+          value.includes(path[2] ?? '-')
+        ) ||
+        [...catalog.tables.map((t) => t.columns), ...(catalog.types ?? []).map((t) => t.fields ?? [])].some((list) =>
+          list.some(({ type }) => type.replace(/^.*\.|\[\]$/g, '') === path[1])
+        ) ||
+        (kind !== 'foreignKey' &&
+          catalog.tables.some(
+            (t) => isFamily(t, catalog) && t.foreignKeys.some((fk) => fk.references.table === path[1])
+          ))
+      const all = compare({ wanted, live: catalog }, postgres).changes.filter(
+        (change) => change.action === 'drop' && !isFree(change.address.kind) && !isHeld(change)
+      )
+      for (const chosen of all) {
+        const { changes } = closure(
+          { chosen: [chosen], all: compare({ wanted, live: catalog }, postgres).changes, live: catalog, wanted },
+          postgres
+        )
+        if (changes.some(isHeld)) continue
+        const without = applied(changes, catalog, postgres.write)
+        const { steps } = plan(catalog, changes, postgres)
+        // A text that names what goes cannot be put back: that is foretold.
+        if (steps.some((step) => step.hazards.some(({ sentence }) => sentence.includes('which is gone')))) continue
+        expect(await thereAndBack(url, catalog, without, changes), addressKey(chosen.address)).toEqual([])
+        expect(anyOrder(dump(url)), addressKey(chosen.address)).toEqual(before)
+        shown.note('taken away and put back', shows, [chosen.address.kind])
       }
     }
   )
@@ -147,16 +252,8 @@ describe('PostgreSQL, by pg_dump', () => {
       for (const table of catalog.tables)
         for (const column of table.columns) {
           const to = others[column.type]
-          const isParent = catalog.tables.some((t) => t.inherits?.some(({ name }) => name === table.name))
-          const isShared =
-            isParent ||
-            table.inherits ||
-            // A column of its row's own type holds the table fast.
-            sql.includes('TYPE pair') ||
-            column.inherited ||
-            table.partition ||
-            table.options?.['of type'] ||
-            table.options?.['partition by']
+          // A column of its row's own type holds the table fast.
+          const isShared = isFamily(table, catalog) || sql.includes('TYPE pair')
           if (to === undefined || isShared || column.generated !== undefined) continue
           const address = memberAddress(table, 'column', column)
           const change: Change = { action: 'alter', address, property: 'type', from: column.type, to, certain: true }
@@ -179,7 +276,7 @@ describe('PostgreSQL, by pg_dump', () => {
   })
 
   const changing = POSTGRES_CHANGES.filter(({ since = 0 }) => since <= postgresVersion)
-  it.skipIf(servers.postgres.lacking).each(changing)('changed, and back: $shows', async ({ sql, then }) => {
+  it.skipIf(servers.postgres.lacking).each(changing)('changed, and back: $shows', async ({ shows, sql, then }) => {
     const [{ url, catalog }, changed] = [await opened(sql), await opened(`${sql};${then}`)]
     const [before, after] = [dump(url), dump(changed.url)]
     const { changes } = compare({ wanted: changed.catalog, live: catalog }, postgres)
@@ -187,7 +284,20 @@ describe('PostgreSQL, by pg_dump', () => {
     expect(await thereAndBack(url, catalog, changed.catalog, changes, () => looks.push(dump(url)))).toEqual([])
     expect(anyOrder(looks[0] ?? [])).toEqual(anyOrder(after))
     expect(anyOrder(dump(url))).toEqual(anyOrder(before))
+    shown.changed(shows, changes)
   })
+
+  // `npx vitest run tests/integration/foreign.test.ts -u` writes it anew.
+  it.skipIf(servers.postgres.lacking)(
+    'the table of kinds says what was shown here, and every kind was',
+    async ({ skip }) => {
+      for (const kind of Object.keys(KINDS) as Kind[])
+        for (const ability of ABILITIES) expect(shown.has(kind, ability), `${kind}: ${ability}`).toBe(true)
+      // Other versions show more, or less.
+      if (postgresVersion !== 15) return skip(`The table is of version 15; this is ${postgresVersion}.`)
+      await expect(shown.page()).toMatchFileSnapshot('../../docs/kinds.md')
+    }
+  )
 })
 
 /** What an SQLite database holds is the statements that made it ("The Schema Table"); names in place of spaces mean nothing. */

@@ -1,5 +1,6 @@
 // What must change so that a live database is as wanted: object by object and property by property.
 import {
+  addressKey,
   FREE_KINDS,
   KINDS,
   MEMBER_KINDS,
@@ -142,11 +143,22 @@ export function difference(
           new Set(found.drops.map((d) => namesOf(d.address).name))
         )
     }
+  const goneTables = new Set(drops.flatMap(({ address }) => (address.kind === 'table' ? [addressKey(address)] : [])))
+  /** A sequence goes with the column that it numbers, whether or not somebody says so. */
+  const goesAlong = ({ kind, path: [schema = '', name = ''] }: Address): boolean => {
+    const by = kind === 'sequence' ? findFree(live, 'sequence', schema, name)?.ownedBy : undefined
+    if (!by) return false
+    const table = { schema: by.schema, name: by.table }
+    return (
+      goneTables.has(addressKey(tableAddress(table))) ||
+      (goneColumns.get(tableKey(by.schema, by.table))?.has(by.column) ?? false)
+    )
+  }
   const matched = new Set(pairs.map((pair) => pair.wanted))
   for (const table of wanted.tables) if (!matched.has(table)) rest.push(creation({ kind: 'table', value: table }))
   for (const kind of FREE_KINDS)
     if (kind !== 'table') {
-      const other = compareFree({ kind, live, named, wanted, isLeft, ...say })
+      const other = compareFree({ kind, live, named, wanted, isLeft: (a) => isLeft(a) && !goesAlong(a), ...say })
       drops.push(...other.drops)
       rest.push(...other.rest)
       if (kind === 'view') for (const inner of VIEW_MEMBER_KINDS) for (const pair of other.views) within(pair, inner)
