@@ -109,6 +109,14 @@ export const POSTGRES: readonly Foreign[] = [
     sql: `CREATE TABLE mark (n int, twice int GENERATED ALWAYS AS (n * 2), thrice int GENERATED ALWAYS AS (n * 3) STORED)`
   },
   {
+    shows: 'column: never empty by a constraint with a name of its own, inherited or not',
+    since: 18,
+    sql: `CREATE TABLE berth (code text CONSTRAINT coded NOT NULL, quay text NOT NULL, depth int);
+      ALTER TABLE berth RENAME TO mooring; CREATE TABLE dock (gate int) INHERITS (mooring);
+      ALTER TABLE dock ALTER depth SET NOT NULL; CREATE TABLE part (a int CONSTRAINT whole NOT NULL, b int) PARTITION BY LIST (b);
+      CREATE TABLE part_1 PARTITION OF part FOR VALUES IN (1)`
+  },
+  {
     shows: 'exclusion',
     sql: `CREATE TABLE slot (at tstzrange, quay inet, EXCLUDE USING gist (at WITH &&), CONSTRAINT one_each EXCLUDE USING gist (quay inet_ops WITH &&) WHERE (quay IS NOT NULL) DEFERRABLE INITIALLY DEFERRED);
       COMMENT ON CONSTRAINT one_each ON slot IS 'one each'`

@@ -19,8 +19,10 @@ export const dumpText = (url: string): string =>
   })
 
 /** Statement by statement, in one order: the tool's own order is its affair. */
-export const dump = (url: string): string[] =>
-  dumpText(url)
+export const dump = (url: string): string[] => statementsIn(dumpText(url))
+
+export const statementsIn = (dumped: string): string[] =>
+  dumped
     .split(/;\n/)
     .map((statement) => statement.replace(/^(--.*|\s*|\\.*)$/gm, '').trim())
     .filter((statement) => statement !== '' && !/^(SET|SELECT pg_catalog\.set_config)/.test(statement))

@@ -224,7 +224,7 @@ export interface Column extends Held, Referring {
   /** In the engine's own words and the dialect's canonical spelling. */
   readonly type: string
   readonly nullable: boolean
-  /** It is never empty by what it is (SQLite's row number), without a word of its own that says so. */
+  /** It is never empty by what it is (SQLite's row number), or since a parent's is not, without a word of its own that says so. */
   readonly neverEmpty?: true
   /** An SQL expression. */
   readonly default?: string

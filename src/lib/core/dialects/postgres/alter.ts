@@ -17,17 +17,21 @@ import { altered, computedAnew, hazard, literal, preflight, standardAlterer, ste
 import { conversion, familyOf } from './conversion'
 import { countingClauses, parameterList } from './write'
 
-/** What the statement that makes a column says of how it is stored. */
-const inline = (column: Column): Column => {
-  const compression = column.options?.['compression']
-  return withProperty(column, 'options', compression === undefined ? undefined : { compression })
-}
-
-const SAID_LATER = ['row security', 'replica identity', 'cluster on'] as const
 const filtered = (options: Options | undefined, keep: (name: string) => boolean): Options | undefined => {
   const entries = Object.entries(options ?? {}).filter(([name]) => keep(name))
   return entries.length ? Object.fromEntries(entries) : undefined
 }
+
+/** What the statement that makes a column says of how it is stored. */
+const inline = (column: Column): Column => {
+  return withProperty(
+    column,
+    'options',
+    filtered(column.options, (name) => name === 'compression' || name === 'not null')
+  )
+}
+
+const SAID_LATER = ['row security', 'replica identity', 'cluster on'] as const
 const isLater = (name: string) => (SAID_LATER as readonly string[]).includes(name)
 const isOwn = (name: string) => name === 'persistence' || name === 'tablespace'
 /** Options in the statement that makes a table; right behind it; and once its indexes are there. */
@@ -142,10 +146,15 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
     if (sameValue(from.options, to.options)) return []
     const [was, now] = [from.options ?? {}, to.options ?? {}]
     const alter = `ALTER TABLE ${of(table)} ALTER COLUMN ${write.quote(from.name)}`
-    const own = new Set(['storage', 'compression', 'statistics'])
+    const own = new Set(['storage', 'compression', 'statistics', 'not null'])
+    const usual = `${table.name}_${from.name}_not_null`
+    const [called, named] = [was['not null'] ?? usual, now['not null'] ?? usual]
     const changed = Object.entries(now).filter(([name, value]) => !own.has(name) && was[name] !== value)
     const gone = Object.keys(was).filter((name) => !own.has(name) && !(name in now))
     const statements = [
+      ...(called === named || from.nullable || to.nullable
+        ? []
+        : [`ALTER TABLE ${of(table)} RENAME CONSTRAINT ${write.quote(called)} TO ${write.quote(named)}`]),
       ...(was['storage'] === now['storage']
         ? []
         : [`${alter} SET STORAGE ${now['storage'] ?? (version < 16 ? 'EXTENDED' : 'DEFAULT')}`]),
@@ -189,7 +198,7 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
       .filter((column) => column.inherited)
       .flatMap((column) => [
         ...(column.default === undefined ? [] : [say(`${alter(column)} SET DEFAULT ${column.default}`, column)]),
-        ...(column.nullable ? [] : [say(`${alter(column)} SET NOT NULL`, column)])
+        ...(column.nullable || column.neverEmpty ? [] : [say(`${alter(column)} SET NOT NULL`, column)])
       ])
   }
 

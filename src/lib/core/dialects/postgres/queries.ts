@@ -40,6 +40,13 @@ export function questions(schemas: readonly string[] | undefined, version: numbe
     `(SELECT json_agg(a.attname ORDER BY k.place) FROM unnest(${keys}) WITH ORDINALITY k(number, place)
       JOIN pg_attribute a ON a.attrelid = ${table} AND a.attnum = k.number)`
 
+  // What keeps a column from being empty, where a parent gives it, or its name is not the usual one (cut when it is too long).
+  const requiredBy =
+    version < 18
+      ? ''
+      : `
+      LEFT JOIN pg_constraint r ON a.attnotnull AND r.conrelid = c.oid AND r.contype = 'n' AND r.conkey = ARRAY[a.attnum]
+        AND (NOT (r.conislocal OR c.relispartition) OR r.conname <> c.relname || '_' || a.attname || '_not_null' AND (octet_length(c.relname || a.attname) < 54 OR r.conname !~ '_not_null$'))`
   const plain = {
     server: `SELECT current_setting('server_version') AS version`,
     schemas: `SELECT n.oid::int8 AS oid, n.nspname AS name, obj_description(n.oid, 'pg_namespace') AS comment, ${owner('n.nspowner')},
@@ -62,7 +69,8 @@ export function questions(schemas: readonly string[] | undefined, version: numbe
     columns: `SELECT a.attrelid::int8 AS id, a.attnum AS number, a.attname AS name, format_type(a.atttypid, a.atttypmod) AS type, a.attnotnull AS required,
         d.oid::int8 AS preset, pg_get_expr(d.adbin, d.adrelid) AS expression,
         CASE WHEN a.attidentity <> '' OR a.attgenerated <> '' OR a.attcollation <> t.typcollation OR a.attstorage <> t.typstorage OR a.attacl IS NOT NULL
-          OR a.attinhcount > 0 OR coalesce(a.attstattarget, -1) <> -1 OR a.attoptions IS NOT NULL OR ${version >= 14 ? `a.attcompression <> ''` : 'false'} THEN json_build_object(
+          OR a.attinhcount > 0 OR coalesce(a.attstattarget, -1) <> -1 OR a.attoptions IS NOT NULL OR ${version >= 14 ? `a.attcompression <> ''` : 'false'} OR ${version >= 18 ? 'r.conname IS NOT NULL' : 'false'} THEN json_build_object(
+        'required', ${since(18, 'CASE WHEN r.conislocal OR c.relispartition THEN r.conname END')}, 'given', ${since(18, 'NOT r.conislocal AND NOT c.relispartition')},
         'identity', a.attidentity, 'generated', a.attgenerated, 'counting', CASE WHEN a.attidentity <> '' THEN (
           SELECT json_build_object('schema', sn.nspname, 'name', s.relname, 'type', format_type(q.seqtypid, NULL), 'start', q.seqstart::text, 'increment', q.seqincrement::text,
             'min', q.seqmin::text, 'max', q.seqmax::text, 'cache', q.seqcache::text, 'cycle', q.seqcycle)
@@ -73,7 +81,7 @@ export function questions(schemas: readonly string[] | undefined, version: numbe
         'statistics', NULLIF(a.attstattarget, -1), 'options', a.attoptions,
         'inherited', a.attinhcount > 0 AND NOT a.attislocal, 'rights', ${rightsList('a.attacl', `acldefault('c', c.relowner)`)}) END AS more
       ${from} JOIN pg_attribute a ON a.attrelid = c.oid AND a.attnum > 0 AND NOT a.attisdropped
-      JOIN pg_type t ON t.oid = a.atttypid LEFT JOIN pg_attrdef d ON a.atthasdef AND d.adrelid = c.oid AND d.adnum = a.attnum
+      JOIN pg_type t ON t.oid = a.atttypid LEFT JOIN pg_attrdef d ON a.atthasdef AND d.adrelid = c.oid AND d.adnum = a.attnum${requiredBy}
       WHERE ${tables} ORDER BY a.attrelid, a.attnum`,
     // What is said of tables, columns, constraints and indexes: looked up by number, most have none.
     comments: `SELECT d.classoid::regclass::text AS class, d.objoid::int8 AS id, d.objsubid AS number, d.description AS comment FROM pg_description d

@@ -153,11 +153,13 @@ function columnOf(row: Row, comment: { readonly comment?: string }, refsOf: Refs
     ...some('counting', counting && { ...countingOf(counting), name: str(counting, 'name') }),
     ...some('collation', optional(more, 'collation')),
     ...flag('inherited', isTrue(more, 'inherited')),
+    ...flag('neverEmpty', isTrue(more, 'given')),
     ...rightsOf(more),
     ...optionsOf({
       storage: STORAGE[str(more, 'storage')],
       compression: { p: 'pglz', l: 'lz4' }[str(more, 'compression')],
       statistics: optional(more, 'statistics'),
+      'not null': optional(more, 'required'),
       ...parameters(list(more, 'options'))
     })
   }

@@ -74,6 +74,10 @@ export function postgresWriter(profile: EngineProfile): Writer {
     }
   }
   const habits = {
+    required: ({ options }: Column) => {
+      const name = options?.['not null']
+      return name === undefined ? undefined : `CONSTRAINT ${quote(name)} NOT NULL`
+    },
     stored: ({ options }: Column) =>
       options?.['compression'] === undefined ? undefined : `COMPRESSION ${options['compression']}`,
     counting,

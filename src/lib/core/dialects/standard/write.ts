@@ -13,6 +13,8 @@ interface Habits {
   readonly text?: (value: string) => string
   /** Writes all that is said of a column where its table is made, or where it is added. */
   readonly column?: (column: Column) => string
+  /** That a column is never empty, where there is more to it. */
+  readonly required?: (column: Column) => string | undefined
   /** What is said of how a column is stored, behind its type. */
   readonly stored?: (column: Column) => string | undefined
   /** How its numbers are counted. */
@@ -60,7 +62,7 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
       column.generated !== undefined &&
         `GENERATED ALWAYS AS (${column.generated}) ${column.virtual ? 'VIRTUAL' : 'STORED'}`,
       column.default !== undefined && `DEFAULT ${column.default}`,
-      !column.nullable && 'NOT NULL'
+      !column.nullable && (habits.required?.(column) ?? 'NOT NULL')
     ]
       .filter((part) => part)
       .join(' ')
