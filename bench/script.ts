@@ -60,7 +60,7 @@ else {
     console.log(`  script of 1,000 tables over dump   ${(script / thousand.dump).toFixed(2)} ×`)
     const more = await make(4000)
     const agreed = join(folder, 'agreed.json')
-    command('baseline', more.file, more.url, '--target', 'dev', ...on, '--out', agreed)
+    command('baseline', more.file, more.url, '--target', 'dev', ...on, '--output', agreed)
     const compare = median(() => command('compare', more.file, more.url, '--target', 'dev', ...on, '--agreed', agreed))
     console.log(`  compare of 4,000 tables over dump  ${(compare / more.dump).toFixed(2)} ×`)
   } finally {

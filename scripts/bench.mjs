@@ -1,4 +1,4 @@
-// `npm run bench`: speed as ratios. First the core against JSON.parse, then frames in a real browser against the pace of
+// `npm run bench`: speed as ratios. First the core against JSON.parse, then whole commands against the engine's tools, then frames in a real browser against the pace of
 // the display (1.0: every frame is shown).
 import { build as bundle } from 'esbuild'
 import { join } from 'node:path'
@@ -24,6 +24,7 @@ async function bundled(entry) {
 }
 
 await bundled('bench/core.ts')
+await bundled('bench/script.ts')
 const { largeFile } = await bundled('bench/design.ts')
 
 await withApp({}, async (page) => {

@@ -32,6 +32,23 @@ await withApp({ reducedMotion: 'reduce' }, async (page) => {
   await right.getByRole('tab', { name: 'Sheet' }).click()
 
   await page.keyboard.press('Control+k')
+  await page.getByRole('combobox', { name: 'Find anything' }).fill('New view')
+  await page.keyboard.press('Enter')
+  const view = page.getByRole('group', { name: /^The view (View|Berth use)$/ })
+  await view.getByLabel('View', { exact: true }).fill('Berth use')
+  await page.keyboard.press('Enter')
+  await view.getByLabel('means').fill('how often each berth was taken')
+  await view.getByRole('textbox', { name: /^Query of the view/ }).click()
+  await page.keyboard.type(
+    'SELECT b.code, count(*) AS visits\nFROM berth b JOIN visit v ON v.berth_code = b.code\nGROUP BY b.code'
+  )
+  await page.keyboard.press('Escape')
+  await view.getByRole('button', { name: 'Keep the query' }).click()
+  await page.getByRole('button', { name: 'Fit' }).click()
+  await shot('view')
+  for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'Undo' }).click()
+
+  await page.keyboard.press('Control+k')
   await page.getByRole('combobox', { name: 'Find anything' }).fill('lin')
   await shot('find')
   await page.keyboard.press('Escape')

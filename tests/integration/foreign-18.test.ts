@@ -12,6 +12,7 @@ import { writeScript } from '../../src/lib/core/plan'
 import { POSTGRES } from '../foreign/postgres'
 import { statementsIn } from '../support/dump'
 import { template } from '../support/embedded'
+import { undeclared } from '../support/kinds'
 
 const VERSION = 18
 const postgres = dialectOf('postgres', String(VERSION)) as Dialect
@@ -51,5 +52,6 @@ it.each(POSTGRES.filter(({ since = 0, until = 99 }) => since <= VERSION && VERSI
     expect(compare({ wanted: from.catalog, live: from.catalog }, postgres).changes).toEqual([])
     const to = await made(writeScript(from.catalog, postgres).map((statement) => statement.sql))
     expect(to.dump).toEqual(from.dump)
+    expect(undeclared(from.catalog, postgres)).toEqual([])
   }
 )

@@ -31,7 +31,7 @@ import { POSTGRES_CHANGES } from '../foreign/changes'
 import { POSTGRES } from '../foreign/postgres'
 import { SQLITE } from '../foreign/sqlite'
 import { dump, madeSqlite, postgresVersion } from '../support/dump'
-import { ABILITIES, kindsIn, Shown } from '../support/kinds'
+import { ABILITIES, kindsIn, Shown, undeclared } from '../support/kinds'
 import { servers, type Server } from '../support/servers'
 
 const postgres = dialectOf('postgres', String(postgresVersion)) as Dialect
@@ -99,6 +99,7 @@ describe('PostgreSQL, by pg_dump', () => {
     script.forEach(understood)
     const to = await made(script)
     expect(dump(to)).toEqual(dump(from))
+    expect(undeclared(catalog, postgres)).toEqual([])
     shown.note('read and written', shows, kindsIn(catalog))
   })
 
@@ -309,6 +310,7 @@ describe('SQLite, by its own schema table', () => {
     expect(compare({ wanted: from.catalog, live: from.catalog }, sqlite).changes).toEqual([])
     const to = await madeSqlite(writeScript(from.catalog, sqlite).map((statement) => statement.sql))
     expect(to.held).toEqual(from.held)
+    expect(undeclared(from.catalog, sqlite)).toEqual([])
     // Written from what was understood of it, and not as somebody wrote it, it is read as the same.
     const plain = {
       ...from.catalog,

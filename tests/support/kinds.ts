@@ -9,8 +9,10 @@ import {
   objectsOf,
   type Catalog,
   type Change,
-  type Kind
+  type Kind,
+  type Options
 } from '../../src/lib/core/catalog'
+import { optionOf, type Dialect } from '../../src/lib/core/dialects'
 
 export const ABILITIES = [
   'read and written',
@@ -40,6 +42,25 @@ export function kindsIn(catalog: Catalog): Set<Kind> {
     MEMBER_KINDS.filter((kind) => members(home, kind).length > 0 && !(kind === 'column' && isView(home)))
   )
   return new Set<Kind>([...FREE_KINDS.filter((kind) => objectsOf(catalog, kind).length > 0), ...inside])
+}
+
+/** What is wrong with the options that a catalogue holds, by what its dialect declares of them. */
+export function undeclared(catalog: Catalog, dialect: Dialect): string[] {
+  const wrong: string[] = []
+  const look = (kind: Kind, object: { readonly name: string; readonly options?: Options }) => {
+    for (const [name, value] of Object.entries(object.options ?? {})) {
+      const { values, usual } = optionOf(dialect, kind, name) ?? {}
+      const fits =
+        values === 'text' ||
+        values === 'a name' ||
+        (values === 'a number' ? /^-?\d+$/.test(value) : values?.includes(value))
+      if (!fits || value === usual) wrong.push(`${kind} ${object.name}: ${name}=${value}`)
+    }
+  }
+  for (const kind of FREE_KINDS) for (const object of objectsOf(catalog, kind)) look(kind, object)
+  for (const home of [...catalog.tables, ...(catalog.views ?? [])])
+    for (const kind of MEMBER_KINDS) for (const member of members(home, kind)) look(kind, member)
+  return wrong
 }
 
 /** What was shown: for each kind and ability, the databases and, of changes, the properties. */

@@ -27,6 +27,8 @@ export interface Dialect {
   readonly write: Writer
   readonly alter: Alterer
   readonly carry: Carrier
+  /** What this engine alone has of some kinds, by name; each is declared here and nowhere else. */
+  readonly options: readonly DeclaredOption[]
   /** For an engine that changes a table by making it again. */
   readonly rebuild?: Rebuilder
   /** A catalogue in the form that the engine holds it in: what it cannot keep is gone. */
@@ -40,6 +42,24 @@ export interface Dialect {
   opening?(catalog: Catalog): readonly string[]
   /** Absent for an engine that cannot be asked from here. */
   readonly introspect?: CatalogQueries
+}
+
+/** An option that objects of some kinds may have. */
+export interface DeclaredOption {
+  readonly name: string
+  readonly on: readonly Kind[]
+  /** The values it can have; that it is not there is none of them. */
+  readonly values: readonly string[] | 'a name' | 'a number' | 'text'
+  /** What it is when nothing is said. */
+  readonly usual?: string
+  /** In one sentence, for whoever chooses. */
+  readonly meaning: string
+  /** How another value comes about: the object stays, is made again, or cannot have it. */
+  readonly changes: 'in place' | 'again' | 'never'
+  /** The first version that knows it. */
+  readonly since?: number
+  /** It stands for all options of such names that have no row of their own. */
+  readonly every?: RegExp
 }
 
 export interface EngineProfile {

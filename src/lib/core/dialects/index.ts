@@ -1,6 +1,6 @@
 // Every engine Ramblet knows. Adding one means a folder beside this file, a line in `known.ts` and one below.
-import type { Address } from '../catalog'
-import type { Dialect } from './dialect'
+import type { Address, Kind } from '../catalog'
+import type { DeclaredOption, Dialect } from './dialect'
 import { KNOWN, type EngineId } from './known'
 import { firebird } from './firebird'
 import { mariadb } from './mariadb'
@@ -38,6 +38,11 @@ export const nameKey = (kind: Address['kind'], name: string, { profile, write }:
 /** Whether the engine takes two names of a kind for one. */
 export const sameName = (kind: Address['kind'], a: string, b: string, dialect: Dialect): boolean =>
   nameKey(kind, a, dialect) === nameKey(kind, b, dialect)
+
+/** What an engine declares of an option; nothing for one that it does not know. */
+export const optionOf = ({ options }: Pick<Dialect, 'options'>, kind: Kind, name: string): DeclaredOption | undefined =>
+  options.find((option) => option.name === name && option.on.includes(kind)) ??
+  options.find((option) => option.every?.test(name) && option.on.includes(kind))
 
 export { printScript, printStatement } from './print'
 export { MADE_BY } from './dialect'

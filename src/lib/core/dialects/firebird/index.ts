@@ -17,6 +17,7 @@ export function firebird(version: string): Dialect {
     alter: firebirdAlterer(write, version),
     // Whom rights are given to has the word for what he is with his name.
     carry: standardCarrier(write, { kinds: ['view', 'trigger'], holder: (name) => name }),
+    options: [],
     introspect: firebirdQueries,
     settle: (catalog: Catalog) => ({
       ...catalog,

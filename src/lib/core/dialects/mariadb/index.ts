@@ -18,6 +18,7 @@ export function mariadb(version: string): Dialect {
     alter: mariadbAlterer(write),
     // Views, triggers and routines are not read yet: nothing is carried.
     carry: standardCarrier(write, { kinds: [], comments: false }),
+    options: [],
     introspect: mariadbQueries,
     // "SQL_MODE": a value that does not fit is refused and not cut, a backslash and a quote mean what our literals take them
     // for, and a 0 stays 0 where numbers are given from then on.

@@ -15,6 +15,7 @@ import {
 import type { Alterer, Hazard, StepDraft, Writer } from '../dialect'
 import { altered, computedAnew, hazard, literal, preflight, standardAlterer, step } from '../standard'
 import { conversion, familyOf } from './conversion'
+import { postgresOptions } from './options'
 import { countingClauses, parameterList } from './write'
 
 const filtered = (options: Options | undefined, keep: (name: string) => boolean): Options | undefined => {
@@ -146,7 +147,9 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
     if (sameValue(from.options, to.options)) return []
     const [was, now] = [from.options ?? {}, to.options ?? {}]
     const alter = `ALTER TABLE ${of(table)} ALTER COLUMN ${write.quote(from.name)}`
-    const own = new Set(['storage', 'compression', 'statistics', 'not null'])
+    const own = new Set(
+      postgresOptions.flatMap(({ name, on, every }) => (every || !on.includes('column') ? [] : [name]))
+    )
     const usual = `${table.name}_${from.name}_not_null`
     const [called, named] = [was['not null'] ?? usual, now['not null'] ?? usual]
     const changed = Object.entries(now).filter(([name, value]) => !own.has(name) && was[name] !== value)
@@ -237,8 +240,8 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
     const [was, now] = [table.options ?? {}, to ?? {}]
     const alter = `ALTER TABLE ${of(table)}`
     const differs = (name: string) => was[name] !== now[name]
-    // How a table is cut into parts is said once, when it is made.
-    if (differs('partition by') || differs('of type')) return undefined
+    if (postgresOptions.some(({ name, on, changes }) => changes === 'never' && on.includes('table') && differs(name)))
+      return undefined
     const statements: string[] = []
     const hazards: Hazard[] = []
     if (differs('persistence')) {

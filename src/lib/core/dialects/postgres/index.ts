@@ -2,6 +2,7 @@ import { FREE_KINDS, isCarried, objectsOf } from '../../catalog'
 import type { Dialect } from '../dialect'
 import { postgresAlterer } from './alter'
 import { postgresQueries } from './introspect'
+import { postgresOptions } from './options'
 import { DEFAULT_SCHEMA, postgresProfile } from './profile'
 import { postgresTypes } from './types'
 import { postgresCarrier } from './carry'
@@ -16,6 +17,7 @@ export function postgres(version: string): Dialect {
     write,
     alter: postgresAlterer(write, Number(version)),
     carry: postgresCarrier(write),
+    options: postgresOptions.filter(({ since = 0 }) => since <= Number(version)),
     introspect: postgresQueries,
     // Texts of routines may name what is yet to come; bare names are of the schema that they were read in.
     opening: (catalog) =>

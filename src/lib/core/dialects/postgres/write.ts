@@ -2,27 +2,17 @@
 import type { Check, Column, Counting, ForeignKey, Index, Key, Options, Table } from '../../catalog'
 import type { EngineProfile, Writer } from '../dialect'
 import { standardWriter } from '../standard'
+import { postgresOptions } from './options'
 
-/** Options of a table that are no storage parameters: each has words of its own. */
-const OWN: ReadonlySet<string> = new Set([
-  'persistence',
-  'of type',
-  'partition by',
-  'tablespace',
-  'access method',
-  'row security',
-  'replica identity',
-  'cluster on',
-  'no data',
-  'without overlaps',
-  'comment on index',
-  'part of'
-])
+/** Options that are no storage parameters: each has words of its own. */
+const OWN: ReadonlySet<string> = new Set(
+  postgresOptions.flatMap(({ name, on, every }) => (every || on.includes('column') ? [] : [name]))
+)
 
 /** Storage parameters, as they stand in parentheses. */
-export const parameterList = (options: Options | undefined, own: ReadonlySet<string> = OWN): string =>
+export const parameterList = (options: Options | undefined): string =>
   Object.entries(options ?? {})
-    .filter(([name]) => !own.has(name))
+    .filter(([name]) => !OWN.has(name))
     .map(([name, value]) => `${name}=${/^[\w.+-]+$/.test(value) ? value : `'${value.replaceAll("'", "''")}'`}`)
     .join(', ')
 

@@ -1,6 +1,7 @@
 import type { Dialect } from '../dialect'
 import { standardAlterer, standardCarrier } from '../standard'
 import { sqliteQueries } from './introspect'
+import { sqliteOptions } from './options'
 import { sqliteProfile } from './profile'
 import { sqliteRebuilder } from './rebuild'
 import { sqliteTypes } from './types'
@@ -15,6 +16,7 @@ export function sqlite(version: string): Dialect {
     write,
     alter: standardAlterer(write, profile.features),
     carry: standardCarrier(write, { kinds: ['view', 'trigger'], comments: false }),
+    options: sqliteOptions,
     rebuild: sqliteRebuilder(write),
     introspect: sqliteQueries
   }

@@ -45,6 +45,7 @@ export function testingDialect(): Dialect {
     types: testingTypes,
     write,
     alter: standardAlterer(write, profile.features),
-    carry: standardCarrier(write, { kinds: [], comments: false })
+    carry: standardCarrier(write, { kinds: [], comments: false }),
+    options: []
   }
 }
