@@ -6,19 +6,10 @@ import { parseDesign } from '../src/lib/core/design'
 import { dialect } from '../src/lib/core/dialects'
 import { writeScript, plan } from '../src/lib/core/plan'
 import { largeFile } from './design'
+import { median } from './median'
 
 const engine = dialect('postgres')
 if (!engine) throw new Error('PostgreSQL is known')
-
-/** The middle of nine runs, in milliseconds. */
-function median(work: () => unknown): number {
-  const times = Array.from({ length: 9 }, () => {
-    const start = performance.now()
-    work()
-    return performance.now() - start
-  })
-  return times.sort((a, b) => a - b)[4] ?? 0
-}
 
 for (const tables of [200, 1000]) {
   const text = largeFile(tables)

@@ -12,16 +12,7 @@ import { writeScript } from '../src/lib/core/plan'
 import { postgresTools } from '../tests/support/dump'
 import { servers } from '../tests/support/servers'
 import { large } from './design'
-
-/** The middle of five runs, in milliseconds. */
-function median(work: () => void): number {
-  const times = Array.from({ length: 5 }, () => {
-    const start = performance.now()
-    work()
-    return performance.now() - start
-  })
-  return times.sort((a, b) => a - b)[2] ?? 0
-}
+import { median } from './median'
 
 const engine = dialect('postgres')
 if (!engine) throw new Error('PostgreSQL is known')
@@ -30,9 +21,9 @@ const command = (...args: string[]) => {
   if (status === 2 || status === null) throw new Error(String(stderr))
 }
 const on = ['--engine', 'postgres']
-const nothing = median(() => spawnSync(process.execPath, ['-e', '0']))
+const nothing = median(() => spawnSync(process.execPath, ['-e', '0']), 5)
 console.log('the command line:')
-console.log(`  engines over node -e 0             ${(median(() => command('engines')) / nothing).toFixed(2)} ×`)
+console.log(`  engines over node -e 0             ${(median(() => command('engines'), 5) / nothing).toFixed(2)} ×`)
 if (servers.postgres.lacking) console.log(`  not measured with a server: ${servers.postgres.lacking}`)
 else {
   const server = await servers.postgres.start()
@@ -52,16 +43,19 @@ else {
       return {
         url,
         file,
-        dump: median(() => execFileSync(join(postgresTools, 'pg_dump'), ['-s', '-d', url], { maxBuffer: 1 << 28 }))
+        dump: median(() => execFileSync(join(postgresTools, 'pg_dump'), ['-s', '-d', url], { maxBuffer: 1 << 28 }), 5)
       }
     }
     const thousand = await make(1000)
-    const script = median(() => command('script', thousand.url, ...on))
+    const script = median(() => command('script', thousand.url, ...on), 5)
     console.log(`  script of 1,000 tables over dump   ${(script / thousand.dump).toFixed(2)} ×`)
     const more = await make(4000)
     const agreed = join(folder, 'agreed.json')
     command('baseline', more.file, more.url, '--target', 'dev', ...on, '--output', agreed)
-    const compare = median(() => command('compare', more.file, more.url, '--target', 'dev', ...on, '--agreed', agreed))
+    const compare = median(
+      () => command('compare', more.file, more.url, '--target', 'dev', ...on, '--agreed', agreed),
+      5
+    )
     console.log(`  compare of 4,000 tables over dump  ${(compare / more.dump).toFixed(2)} ×`)
   } finally {
     await server.stop()

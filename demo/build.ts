@@ -2,6 +2,7 @@
 import {
   Editing,
   newAttribute,
+  newDesign,
   newEntity,
   newLink,
   newTarget,
@@ -33,16 +34,9 @@ export const slug = (name: string): string => name.toLowerCase().replaceAll(' ',
 
 export function builder(name: string): Builder {
   const editing = new Editing({
+    ...newDesign(name),
     id: `des_${slug(name)}`,
-    name,
-    settings: { identifier: 'integer', tablePrefix: '' },
-    entities: {},
-    links: {},
-    subtypes: {},
-    areas: {},
-    diagrams: { dia_all: { id: 'dia_all', name: 'Whole harbour', places: {} } },
-    targets: {},
-    views: {}
+    diagrams: { dia_all: { id: 'dia_all', name: 'Whole harbour', places: {} } }
   })
   const self: Builder = {
     get design() {

@@ -61,6 +61,10 @@ await withApp({ reducedMotion: 'reduce' }, async (page) => {
     .getByRole('radio', { name: 'take' })
     .click()
   await shot('compare')
+  const beside = page.getByLabel('Beside the design')
+  await beside.getByRole('button', { name: 'in_port', exact: true }).click()
+  await beside.scrollIntoViewIfNeeded()
+  await shot('beside')
   await target('test').click()
   await page.getByRole('link', { name: 'Queries' }).click()
   await page

@@ -2,6 +2,7 @@
 <script lang="ts">
   import Trash from '@lucide/svelte/icons/trash-2'
   import { newId, newLink, type Entity } from '../../core/design'
+  import NameField from '../desk/NameField.svelte'
   import { useDesk } from '../desk/desk.svelte'
 
   const { entity }: { entity: Entity } = $props()
@@ -9,7 +10,6 @@
   const others = $derived(Object.values(desk.design.entities).sort((a, b) => a.name.localeCompare(b.name)))
   const areas = $derived(Object.values(desk.design.areas))
   const NEW_AREA = '+'
-  let refused = $state('')
   const field = 'rounded border border-line bg-base-100 px-1.5 py-0.5'
 
   function link(parentId: string) {
@@ -41,18 +41,7 @@
   role="group"
   aria-label="The entity {entity.name}"
 >
-  <label class="flex items-center gap-1.5">
-    Entity
-    <input
-      class="{field} w-36 font-semibold"
-      value={entity.name}
-      onchange={(event) => {
-        refused = desk.renameEntity(entity, event.currentTarget.value) ?? ''
-        if (refused) event.currentTarget.value = entity.name
-      }}
-    />
-  </label>
-  {#if refused}<span role="alert" class="text-error">{refused}</span>{/if}
+  <NameField label="Entity" name={entity.name} rename={(name) => desk.renameEntity(entity, name)} />
   <label class="flex items-center gap-1.5">
     in
     <select class={field} value={entity.area ?? ''} onchange={(event) => setArea(event.currentTarget.value)}>

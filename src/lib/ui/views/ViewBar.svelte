@@ -2,11 +2,11 @@
 <script lang="ts">
   import Trash from '@lucide/svelte/icons/trash-2'
   import type { View } from '../../core/design'
+  import NameField from '../desk/NameField.svelte'
   import { useDesk } from '../desk/desk.svelte'
 
   const { view }: { view: View } = $props()
   const desk = useDesk()
-  let refused = $state('')
   const areas = $derived(Object.values(desk.design.areas))
   const field = 'rounded border border-line bg-base-100 px-1.5 py-0.5'
 
@@ -21,18 +21,7 @@
   role="group"
   aria-label="The view {view.name} in the diagram"
 >
-  <label class="flex items-center gap-1.5">
-    View
-    <input
-      class="{field} w-36 font-semibold"
-      value={view.name}
-      onchange={(event) => {
-        refused = desk.renameView(view, event.currentTarget.value) ?? ''
-        if (refused) event.currentTarget.value = view.name
-      }}
-    />
-  </label>
-  {#if refused}<span role="alert" class="text-error">{refused}</span>{/if}
+  <NameField label="View" name={view.name} rename={(name) => desk.renameView(view, name)} />
   <label class="flex items-center gap-1.5">
     in
     <select class={field} value={view.area ?? ''} onchange={(event) => setArea(event.currentTarget.value)}>

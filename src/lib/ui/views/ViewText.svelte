@@ -7,6 +7,7 @@
   import { own, type View } from '../../core/design'
   import { dialect } from '../../core/dialects'
   import { coreWorker } from '../../workers'
+  import NameField from '../desk/NameField.svelte'
   import { useDesk } from '../desk/desk.svelte'
   import SqlEditor from '../queries/SqlEditor.svelte'
 
@@ -23,7 +24,6 @@
   let catalog = $state.raw<Catalog>()
   let lost = $state.raw<readonly string[]>([])
   let said = $state('')
-  let refused = $state('')
 
   // Whatever else has another name now is named so here too; what is being typed stays.
   $effect(() => {
@@ -79,17 +79,7 @@
   }}
 >
   <div class="flex flex-wrap items-center gap-x-3 gap-y-1.5">
-    <label class="flex items-center gap-1.5">
-      View
-      <input
-        class="{field} w-40 font-semibold"
-        value={view.name}
-        onchange={(event) => {
-          refused = desk.renameView(view, event.currentTarget.value) ?? ''
-          if (refused) event.currentTarget.value = view.name
-        }}
-      />
-    </label>
+    <NameField label="View" name={view.name} rename={(name) => desk.renameView(view, name)} />
     <label class="flex flex-1 items-center gap-1.5">
       means
       <input
@@ -109,7 +99,7 @@
     >
   </div>
   <SqlEditor bind:text {engine} live={catalog} label="Query of the view {view.name}" onrun={() => void keep()} />
-  {#if refused || said}<p role="alert" class="text-error">{refused || said}</p>{/if}
+  {#if said}<p role="alert" class="text-error">{said}</p>{/if}
   {#if lost.length > 0}
     <p role="alert" class="text-secondary">
       ▲ It names {lost.join(', ')}, which is not there: the view is left out until it is mended.
