@@ -5,7 +5,6 @@ import {
   KINDS,
   addressKey,
   addressOf,
-  applied,
   MEMBER_KINDS,
   find,
   findFree,
@@ -20,6 +19,7 @@ import {
   renameIn,
   renamedTo,
   renamesOf,
+  Standing,
   tableKey,
   withMembers,
   withObjects,
@@ -68,17 +68,25 @@ function agreeOn(input: CompareInput, changes: readonly Change[], dialect: Diale
  */
 export function afterRun(agreed: Catalog, effects: readonly Change[], dialect: Dialect): Catalog {
   const moves = effects.filter((change) => change.action === 'drop' || change.action === 'rename')
-  return batches(moves).reduce((state, batch) => {
-    // What was never agreed on has no part in this; what somebody took away gives its name to what has it now.
-    const known = batch.filter((change) => find(state, change.address))
+  const state = new Standing(agreed, dialect.write)
+  // What was never agreed on has no part in this.
+  const isKnown = (change: Change) => state.find(change.address) !== undefined
+  for (const batch of batches(moves)) {
+    if (batch[0]?.action === 'drop') {
+      for (const change of batch) if (isKnown(change)) state.apply([change])
+      continue
+    }
+    const known = batch.filter(isKnown)
     const leaving = new Set(known.map((change) => addressKey(change.address)))
-    const before = known.flatMap((change): Change[] => {
-      const address = change.action === 'rename' ? renamedTo(change.address, change.to) : undefined
-      const value = address && !leaving.has(addressKey(address)) && find(state, address)
-      return value ? [{ action: 'drop', address, object: { kind: address.kind, value } as CatalogObject }] : []
-    })
-    return applied([...before, ...known], state, dialect.write)
-  }, agreed)
+    // What somebody took away gives its name to what has it now.
+    for (const change of known) {
+      const address = change.action === 'rename' ? renamedTo(change.address, change.to) : change.address
+      const value = leaving.has(addressKey(address)) ? undefined : state.find(address)
+      if (value) state.apply([{ action: 'drop', address, object: { kind: address.kind, value } as CatalogObject }])
+    }
+    state.apply(known)
+  }
+  return state.catalog()
 }
 
 /** One after the other, in as few lists as may be meant at once: a name that was given in a list is not taken in it. */
