@@ -256,7 +256,7 @@ test('a design goes to a file and comes back the same; what is no design is refu
   await page.getByRole('button', { name: 'Save to a file' }).click()
   const path = await (await saving).path()
   const text = await readFile(path, 'utf8')
-  expect(text).toContain('"format":"ramblet-design","version":3')
+  expect(text).toContain('"format":"ramblet-design","version":4')
 
   await page.getByRole('link', { name: /Ramblet, to the shelf/ }).click()
   const open = async (content: string, name: string) => {
