@@ -1,6 +1,6 @@
 // Runs a plan, transaction by transaction: what is already done is passed over, what cannot be told stops it, a refusal
 // stops it. Every transaction is written down before it begins and after it ends, so that what was cut off is known.
-import { compose, invert, isCarried, Standing, type Catalog, type Change } from '../core/catalog'
+import { compose, invert, isCarried, Misfit, Standing, type Catalog, type Change } from '../core/catalog'
 import { difference } from '../core/compare'
 import type { Dialect } from '../core/dialects'
 import { stepState, type Group, type Migration, type Step } from '../core/plan'
@@ -120,7 +120,14 @@ export async function runMigration(
       untold.push({ step, result: { state: 'done', time, affected } })
     }
     for (const { id } of some) done.add(id)
-    standing.apply(compose(...steps.map((step) => step.effects)))
+    try {
+      standing.apply(compose(...steps.map((step) => step.effects)))
+    } catch (error) {
+      // Somebody else is at work too, or the database was looked at between the two: it says itself how it stands.
+      if (!(error instanceof Misfit)) throw error
+      standing = new Standing(await live.catalog(), dialect.write)
+      looked = performance.now()
+    }
     return true
   }
   /** Whether a transaction is begun on what it was planned for: somebody else may be at work meanwhile. */

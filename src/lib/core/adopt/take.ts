@@ -50,7 +50,7 @@ export function take({ design, target, changes, wanted, spell }: TakeInput, dial
     const tried = attempt(left, refused, { design, target, changes, wanted, ...(spell ? { spell } : {}) }, dialect)
     for (const [change, conflict] of tried.refused) refused.set(change, conflict)
     const accepted = left.filter((change) => !refused.has(change))
-    const expected = lawful(accepted, refused, { wanted }, dialect)
+    const expected = lawful(accepted, refused, wanted, dialect)
     if (!expected) continue
     const different = compare({ wanted: tried.catalog, live: expected }, dialect).changes
     if (tried.refused.size === 0 && different.length === 0)
@@ -73,7 +73,7 @@ export function take({ design, target, changes, wanted, spell }: TakeInput, dial
 function lawful(
   accepted: readonly Change[],
   refused: Map<Change, string>,
-  { wanted }: Pick<TakeInput, 'wanted'>,
+  wanted: Catalog,
   dialect: Dialect
 ): Catalog | undefined {
   const pairs = inversePairs(accepted)
