@@ -1,15 +1,14 @@
 <!-- What can be said of an entity from the diagram: its name, its area, and a link from it. -->
 <script lang="ts">
   import Trash from '@lucide/svelte/icons/trash-2'
-  import { newId, newLink, type Entity } from '../../core/design'
+  import { newLink, type Entity } from '../../core/design'
   import NameField from '../desk/NameField.svelte'
   import { useDesk } from '../desk/desk.svelte'
+  import AreaField from './AreaField.svelte'
 
   const { entity }: { entity: Entity } = $props()
   const desk = useDesk()
   const others = $derived(Object.values(desk.design.entities).sort((a, b) => a.name.localeCompare(b.name)))
-  const areas = $derived(Object.values(desk.design.areas))
-  const NEW_AREA = '+'
   const field = 'rounded border border-line bg-base-100 px-1.5 py-0.5'
 
   function link(parentId: string) {
@@ -19,21 +18,6 @@
     desk.edit({ kind: 'link.add', link: made })
     desk.select({ kind: 'link', link: made.id })
   }
-
-  function setArea(value: string) {
-    if (value !== NEW_AREA)
-      return desk.edit({ kind: 'entity.set', id: entity.id, set: { area: value === '' ? undefined : value } })
-    const area = { id: newId('are'), name: `Area ${areas.length + 1}`, tint: areas.length % 6 }
-    desk.edit({
-      kind: 'all',
-      edits: [
-        { kind: 'area.set', area },
-        { kind: 'diagram.set', diagram: { id: newId('dia'), name: area.name, area: area.id, places: {} } },
-        { kind: 'entity.set', id: entity.id, set: { area: area.id } }
-      ]
-    })
-  }
-  const area = $derived(entity.area === undefined ? undefined : desk.design.areas[entity.area])
 </script>
 
 <div
@@ -42,27 +26,7 @@
   aria-label="The entity {entity.name}"
 >
   <NameField label="Entity" name={entity.name} rename={(name) => desk.renameEntity(entity, name)} />
-  <label class="flex items-center gap-1.5">
-    in
-    <select class={field} value={entity.area ?? ''} onchange={(event) => setArea(event.currentTarget.value)}>
-      <option value="">no area</option>
-      {#each areas as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
-      <option value={NEW_AREA}>a new area</option>
-    </select>
-  </label>
-  {#if area}
-    <label class="flex items-center gap-1.5">
-      <span class="sr-only">Name of the area</span>
-      <input
-        class="{field} w-28"
-        value={area.name}
-        onchange={(event) => {
-          const name = event.currentTarget.value.trim()
-          if (name) desk.edit({ kind: 'area.set', area: { ...area, name } })
-        }}
-      />
-    </label>
-  {/if}
+  <AreaField area={entity.area} put={(area) => ({ kind: 'entity.set', id: entity.id, set: { area } })} />
   <label class="flex items-center gap-1.5">
     link to
     <select

@@ -3,7 +3,6 @@
   import { createVirtualizer } from '@tanstack/svelte-virtual'
   import { tick, untrack } from 'svelte'
   import { get } from 'svelte/store'
-  import { plainName } from '../../core/derive'
   import { freeName, newAttribute, rowIds } from '../../core/design'
   import Mark from '../desk/Mark.svelte'
   import { entityOf, useDesk } from '../desk/desk.svelte'
@@ -24,6 +23,7 @@
   import { fieldsOf, paste } from './paste'
   import RowTools from './RowTools.svelte'
   import TypeChoices from './TypeChoices.svelte'
+  import ViewLine from '../views/ViewLine.svelte'
   import ViewText from '../views/ViewText.svelte'
   import { leaveGrid, neighbour, type RowLine } from './walk'
 
@@ -378,26 +378,7 @@
             {:else if line.kind === 'head'}
               <EntityHead entity={line.entity} columns={line.columns} onrefuse={(why) => (said = why)} />
             {:else if line.kind === 'view'}
-              {@const chosen = desk.selection?.kind === 'view' && desk.selection.view === line.view.id}
-              <div
-                role="row"
-                class="flex h-full items-end border-b border-line px-3 pb-1 {chosen ? 'bg-sea-tint' : ''}"
-                aria-selected={chosen}
-              >
-                <span role="gridcell" class="flex min-w-0 flex-1">
-                  <button
-                    class="flex min-w-0 flex-1 items-baseline gap-2 rounded px-1 text-left hover:bg-base-300"
-                    aria-label="View {line.view.name}"
-                    onclick={() => desk.select({ kind: 'view', view: line.view.id })}
-                    ><span class="text-[15px] font-semibold">{line.view.name}</span>
-                    <span class="font-mono text-xs text-soft"
-                      >{desk.design.settings.tablePrefix}{line.view.dbName ?? plainName(line.view.name)}</span
-                    >
-                    <span class="truncate text-[13px] text-soft">{line.view.means ?? ''}</span>
-                    <span class="ml-auto text-xs text-soft">view</span></button
-                  >
-                </span>
-              </div>
+              <ViewLine view={line.view} />
             {:else if line.kind === 'given'}
               <div role="row" class="{GRID} h-full items-center border-b border-line px-1 text-soft">
                 <span role="gridcell" class="px-1.5 text-base-content"><Mark key={true} link={false} /></span>

@@ -1,18 +1,16 @@
 <!-- What can be said of a view from the diagram: its name, its area, and that it goes. -->
 <script lang="ts">
   import Trash from '@lucide/svelte/icons/trash-2'
-  import type { View } from '../../core/design'
+  import type { Edit, View } from '../../core/design'
   import NameField from '../desk/NameField.svelte'
   import { useDesk } from '../desk/desk.svelte'
+  import AreaField from '../diagram/AreaField.svelte'
 
   const { view }: { view: View } = $props()
   const desk = useDesk()
-  const areas = $derived(Object.values(desk.design.areas))
-  const field = 'rounded border border-line bg-base-100 px-1.5 py-0.5'
-
-  function setArea(area: string) {
+  function into(area: string | undefined): Edit {
     const { area: _area, ...rest } = view
-    desk.edit({ kind: 'view.set', view: area === '' ? rest : { ...rest, area } })
+    return { kind: 'view.set', view: area === undefined ? rest : { ...rest, area } }
   }
 </script>
 
@@ -22,13 +20,7 @@
   aria-label="The view {view.name} in the diagram"
 >
   <NameField label="View" name={view.name} rename={(name) => desk.renameView(view, name)} />
-  <label class="flex items-center gap-1.5">
-    in
-    <select class={field} value={view.area ?? ''} onchange={(event) => setArea(event.currentTarget.value)}>
-      <option value="">no area</option>
-      {#each areas as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
-    </select>
-  </label>
+  <AreaField area={view.area} put={into} />
   <span class="text-soft">Its query stands in the sheet.</span>
   <button
     class="ml-auto flex items-center gap-1 rounded px-2 py-0.5 text-error hover:bg-base-300"
