@@ -4,6 +4,9 @@ import type { DeclaredOption } from '../dialect'
 
 const KEYS: readonly Kind[] = ['primaryKey', 'unique']
 
+/** Settings have names of the engine's own. */
+const SETTING = /^(toast\.)?[a-z_]+$/
+
 export const postgresOptions: readonly DeclaredOption[] = [
   {
     name: 'persistence',
@@ -28,18 +31,33 @@ export const postgresOptions: readonly DeclaredOption[] = [
   },
   {
     name: 'tablespace',
-    on: ['table', 'view', 'index', ...KEYS],
+    on: ['table'],
     values: 'a name',
     meaning: 'Where its files are; where the database has them when not said.',
     changes: 'in place'
   },
   {
+    name: 'tablespace',
+    on: ['view', 'index', ...KEYS],
+    values: 'a name',
+    meaning: 'Where its files are; where the database has them when not said.',
+    changes: 'again'
+  },
+  {
     name: 'access method',
-    on: ['table', 'view'],
+    on: ['table'],
     values: 'a name',
     usual: 'heap',
     meaning: 'How its rows are kept.',
     changes: 'in place'
+  },
+  {
+    name: 'access method',
+    on: ['view'],
+    values: 'a name',
+    usual: 'heap',
+    meaning: 'How its rows are kept.',
+    changes: 'again'
   },
   {
     name: 'row security',
@@ -163,11 +181,19 @@ export const postgresOptions: readonly DeclaredOption[] = [
   },
   {
     name: 'a setting',
-    on: ['table', 'view', 'index', 'column', ...KEYS],
+    on: ['table', 'view', 'column'],
     values: 'text',
-    every: /^(toast\.)?[a-z_]+$/,
+    every: SETTING,
     meaning: 'A storage parameter, or an attribute of a view or column, by its own name.',
     changes: 'in place'
+  },
+  {
+    name: 'a setting',
+    on: ['index', ...KEYS],
+    values: 'text',
+    every: SETTING,
+    meaning: 'A storage parameter, by its own name.',
+    changes: 'again'
   },
   {
     name: 'a setting of a range',
