@@ -155,3 +155,54 @@ export class Graph {
 }
 
 const ground = (schema: string, table: string) => JSON.stringify([schema, table])
+
+/** Everything that stands on a place, tables and what is in them included; whoever names a column names its table. */
+export function standingOn(catalog: Catalog): (address: Address) => readonly Address[] {
+  const users = new Map<string, Address[]>()
+  const put = (key: string, by: Address) => {
+    const list = users.get(key)
+    if (list) list.push(by)
+    else users.set(key, [by])
+  }
+  const add = (refs: readonly Ref[], by: Address) => {
+    for (const { to } of refs) {
+      put(addressKey(to), by)
+      const { schema, table } = namesOf(to)
+      if (to.path.length > 2) for (const kind of HOMES) put(addressKey(addressOf(kind, schema, table)), by)
+    }
+  }
+  for (const object of carriedIn(catalog)) add(refsOf(object.kind, object.value), object.address)
+  for (const table of catalog.tables) {
+    add(refsOf('table', table), tableAddress(table))
+    for (const kind of MEMBER_KINDS)
+      if (!isCarried(kind) && kind !== 'foreignKey')
+        for (const member of members(table, kind)) add(refsOf(kind, member), memberAddress(table, kind, member))
+  }
+  return (address) => users.get(addressKey(address)) ?? []
+}
+const HOMES = ['table', 'view'] as const
+
+/** A foreign key and the table that it is of. */
+export interface ChildKey {
+  readonly child: Table
+  readonly fk: ForeignKey
+}
+
+const byParent = new WeakMap<readonly Table[], ReadonlyMap<string, readonly ChildKey[]>>()
+
+/** The foreign keys that go to a table; found once for each catalogue. */
+export function foreignKeysTo({ tables }: Pick<Catalog, 'tables'>, schema: string, table: string): readonly ChildKey[] {
+  let found = byParent.get(tables)
+  if (!found) {
+    const made = new Map<string, ChildKey[]>()
+    for (const child of tables)
+      for (const fk of child.foreignKeys) {
+        const key = ground(fk.references.schema, fk.references.table)
+        const list = made.get(key)
+        if (list) list.push({ child, fk })
+        else made.set(key, [{ child, fk }])
+      }
+    byParent.set(tables, (found = made))
+  }
+  return found.get(ground(schema, table)) ?? []
+}

@@ -55,4 +55,15 @@ export {
 } from './change'
 export { AddressSchema, kindsFitting, PlacedObjectSchema, propertyFits, type PlacedObject } from './schema'
 export { usesColumn } from './uses'
-export { carriedIn, Graph, refsOf, refsOfAll, refsOfTable, type Ground, type Placed } from './graph'
+export {
+  carriedIn,
+  foreignKeysTo,
+  Graph,
+  refsOf,
+  refsOfAll,
+  refsOfTable,
+  standingOn,
+  type ChildKey,
+  type Ground,
+  type Placed
+} from './graph'

@@ -4,20 +4,19 @@ import {
   CONSTRAINED,
   MEMBER_KINDS,
   addressKey,
-  carriedIn,
   find,
   findTable,
+  foreignKeysTo,
   inTable,
   inversePairs,
   isCarried,
   isFree,
-  memberAddress,
   members,
   namesOf,
   refsOf,
   refsOfTable,
   sameSet,
-  tableAddress,
+  standingOn,
   tableKey,
   usesColumn,
   type Address,
@@ -103,7 +102,7 @@ class Needs {
   private readonly oldNames = new Map<string, string>()
   private readonly newNames = new Map<string, string>()
   /** Who stands on what, in the live database. */
-  private users: Map<string, Address[]> | undefined
+  private users: ReturnType<typeof standingOn> | undefined
 
   constructor(
     private readonly input: ClosureInput,
@@ -201,28 +200,8 @@ class Needs {
   private at = (address: Address): readonly Change[] => this.byPlace.get(addressKey(address)) ?? []
 
   private usersOf(address: Address): readonly Address[] {
-    if (!this.users) {
-      const { live } = this.input
-      this.users = new Map()
-      const add = (refs: readonly Ref[], by: Address) => {
-        for (const { to } of refs) {
-          pushTo(this.users, addressKey(to), by)
-          const { schema, table } = namesOf(to)
-          // Whoever names a column names its table.
-          if (to.path.length > 2)
-            for (const kind of ['table', 'view'] as const)
-              pushTo(this.users, addressKey({ kind, path: [schema, table] }), by)
-        }
-      }
-      for (const object of carriedIn(live)) add(refsOf(object.kind, object.value), object.address)
-      for (const table of live.tables) {
-        add(refsOf('table', table), tableAddress(table))
-        for (const kind of MEMBER_KINDS)
-          if (!isCarried(kind) && kind !== 'foreignKey')
-            for (const member of members(table, kind)) add(refsOf(kind, member), memberAddress(table, kind, member))
-      }
-    }
-    return this.users.get(addressKey(address)) ?? []
+    this.users ??= standingOn(this.input.live)
+    return this.users(address)
   }
 
   private liveTable = (schema: string, table: string) => this.oldNames.get(tableKey(schema, table)) ?? table
@@ -351,11 +330,11 @@ class Needs {
         namesOf(other.address).name === namesOf(address).name
       )
         yield other
-    if ((keys as readonly string[]).includes(address.kind)) yield* this.standingOn(address, columnsOf(object))
+    if ((keys as readonly string[]).includes(address.kind)) yield* this.standingOnKey(address, columnsOf(object))
   }
 
   /** A foreign key stands on a key: with the key goes the foreign key, or another key comes. */
-  private *standingOn(address: Address, columns?: readonly string[]): Iterable<Change> {
+  private *standingOnKey(address: Address, columns?: readonly string[]): Iterable<Change> {
     yield* this.foreignKeysTo(namesOf(address).schema, namesOf(address).table, columns)
     const wanted = this.wantedTable(namesOf(address).schema, namesOf(address).table)
     for (const other of this.around(namesOf(address).schema, wanted))
@@ -397,16 +376,13 @@ class Needs {
 
   /** Changes of the live foreign keys that go to a table, or to some of its columns. */
   private *foreignKeysTo(schema: string, table: string, columns?: readonly string[]): Iterable<Change> {
-    for (const child of this.input.live.tables)
-      for (const fk of child.foreignKeys) {
-        const { references } = fk
-        if (references.schema !== schema || references.table !== table) continue
-        if (columns && !columns.some((column) => references.columns.includes(column))) continue
-        const own = this.byLive.get(tableKey(child.schema, child.name)) ?? []
-        yield* this.changesOf(own, 'foreignKey', fk.name)
-        const gone = own.find((other) => other.action === 'drop' && other.address.kind === 'table')
-        if (gone) yield gone
-      }
+    for (const { child, fk } of foreignKeysTo(this.input.live, schema, table)) {
+      if (columns && !columns.some((column) => fk.references.columns.includes(column))) continue
+      const own = this.byLive.get(tableKey(child.schema, child.name)) ?? []
+      yield* this.changesOf(own, 'foreignKey', fk.name)
+      const gone = own.find((other) => other.action === 'drop' && other.address.kind === 'table')
+      if (gone) yield gone
+    }
   }
 
   private *needsOfAlter(change: Of<'alter'>): Iterable<Change> {
@@ -423,7 +399,7 @@ class Needs {
       const member = members(table, kind).find((m) => m.name === name)
       if (member) yield* this.needsOfMember(table, { kind, value: member } as CatalogObject)
       if ((keys as readonly MemberKind[]).includes(kind))
-        yield* this.standingOn(inTable(address, this.liveTable(schema, home)))
+        yield* this.standingOnKey(inTable(address, this.liveTable(schema, home)))
       return
     }
     for (const other of own) {
@@ -470,35 +446,24 @@ class Needs {
 
   /** Both ends of a foreign key change their types together. */
   private *pairedTypes(address: Address): Iterable<Change> {
-    for (const child of this.input.wanted.tables)
-      for (const fk of child.foreignKeys) {
-        const { references } = fk
-        for (let i = 0; i < fk.columns.length; i++) {
-          const [mine, theirs] = [fk.columns[i], references.columns[i]]
-          if (
-            child.schema === namesOf(address).schema &&
-            child.name === namesOf(address).table &&
-            mine === namesOf(address).name
-          )
-            yield* this.typeChanges(references.schema, references.table, theirs)
-          if (
-            references.schema === namesOf(address).schema &&
-            references.table === namesOf(address).table &&
-            theirs === namesOf(address).name
-          ) {
-            yield* this.typeChanges(child.schema, child.name, mine)
-            yield* this.around(child.schema, child.name).filter(
-              (c) => c.address.kind === 'foreignKey' && namesOf(c.address).name === fk.name && !isComment(c)
-            )
-          }
-        }
+    const { schema, table, name } = namesOf(address)
+    for (const { columns, references } of this.wanted(address)?.foreignKeys ?? [])
+      for (const [i, column] of columns.entries())
+        if (column === name) yield* this.typeChanges(references.schema, references.table, references.columns[i])
+    for (const { child, fk } of foreignKeysTo(this.input.wanted, schema, table))
+      for (const [i, column] of fk.references.columns.entries()) {
+        if (column !== name) continue
+        yield* this.typeChanges(child.schema, child.name, fk.columns[i])
+        yield* this.around(child.schema, child.name).filter(
+          (c) => c.address.kind === 'foreignKey' && namesOf(c.address).name === fk.name && !isComment(c)
+        )
       }
     // A foreign key that goes, or goes elsewhere, holds its columns until then.
-    const [live, column] = [this.liveTable(namesOf(address).schema, namesOf(address).table), this.liveColumn(address)]
-    yield* this.foreignKeysTo(namesOf(address).schema, live, [column])
-    for (const fk of findTable(this.input.live, namesOf(address).schema, live)?.foreignKeys ?? [])
+    const [live, column] = [this.liveTable(schema, table), this.liveColumn(address)]
+    yield* this.foreignKeysTo(schema, live, [column])
+    for (const fk of findTable(this.input.live, schema, live)?.foreignKeys ?? [])
       if (fk.columns.includes(column))
-        yield* this.changesOf(this.byLive.get(tableKey(namesOf(address).schema, live)) ?? [], 'foreignKey', fk.name)
+        yield* this.changesOf(this.byLive.get(tableKey(schema, live)) ?? [], 'foreignKey', fk.name)
   }
 
   private *typeChanges(schema: string, table: string, column: string | undefined): Iterable<Change> {
@@ -526,10 +491,8 @@ const columnsOf = (object: CatalogObject): readonly string[] =>
       ? object.value.parts.flatMap((part) => part.column ?? [])
       : []
 
-const push = pushTo<Change>
-
-function pushTo<T>(map: Map<string, T[]> | undefined, key: string, item: T) {
-  const list = map?.get(key)
-  if (list) list.push(item)
-  else map?.set(key, [item])
+function push(map: Map<string, Change[]>, key: string, change: Change) {
+  const list = map.get(key)
+  if (list) list.push(change)
+  else map.set(key, [change])
 }
