@@ -5,6 +5,7 @@ import {
   find,
   findMember,
   findTable,
+  foreignKeysTo,
   inTable,
   isConstrained,
   memberAddress,
@@ -19,7 +20,6 @@ import {
   type CatalogObject,
   type Change,
   type Constrained,
-  type ForeignKey,
   type Placed,
   type Ref,
   type Table
@@ -75,7 +75,7 @@ export function membersToRemake(
       if (!rulesOnly || kind === 'check' || kind === 'foreignKey')
         for (const member of members(table, kind))
           if (usesColumn(kind, member, column, dialect.write.lexis)) add(table, kind, member)
-    for (const { table: child, fk } of foreignKeysTo(live, table))
+    for (const { child, fk } of foreignKeysTo(live, table.schema, table.name))
       if (fk.references.columns.includes(column)) add(child, 'foreignKey', fk)
   }
   removed.forEach((change) => addAt(change.address))
@@ -97,7 +97,7 @@ export function membersToRemake(
         for (const member of members(table, kind)) if (standsOn({ table, kind, member }, gone)) add(table, kind, member)
   for (const table of remadeTables) {
     for (const kind of CONSTRAINED) for (const member of members(table, kind)) add(table, kind, member)
-    for (const { table: child, fk } of foreignKeysTo(live, table)) add(child, 'foreignKey', fk)
+    for (const { child, fk } of foreignKeysTo(live, table.schema, table.name)) add(child, 'foreignKey', fk)
   }
   if (!dialect.profile.features.renameUsedColumn)
     for (const { address } of renames) {
@@ -107,7 +107,7 @@ export function membersToRemake(
   // A foreign key stands on a key of its parent, and goes when that goes; tables that go together let go of each other.
   for (const { table, kind, member } of [...result.values()])
     if (kind === 'primaryKey' || kind === 'unique' || kind === 'index')
-      for (const { table: child, fk } of foreignKeysTo(live, table)) {
+      for (const { child, fk } of foreignKeysTo(live, table.schema, table.name)) {
         const key = kind === 'index' ? indexColumns(table, member.name) : findKey(table, kind, member.name)
         if (sameSet(fk.references.columns, key)) add(child, 'foreignKey', fk)
       }
@@ -137,14 +137,6 @@ const findKey = (table: Table, kind: 'primaryKey' | 'unique', name: string) =>
   members(table, kind).find((key) => key.name === name)?.columns ?? []
 const indexColumns = (table: Table, name: string) =>
   table.indexes.find((index) => index.name === name && index.unique)?.parts.flatMap((part) => part.column ?? []) ?? []
-function foreignKeysTo(catalog: Catalog, parent: Table): { table: Table; fk: ForeignKey }[] {
-  return catalog.tables.flatMap((table) =>
-    table.foreignKeys
-      .filter((fk) => fk.references.schema === parent.schema && fk.references.table === parent.name)
-      .map((fk) => ({ table, fk }))
-  )
-}
-
 /** Whether a member calls a routine that is made again. */
 export const standsOn = ({ member }: Remade, routines: ReadonlySet<string>): boolean =>
   (member as { readonly refs?: readonly Ref[] }).refs?.some(({ to }) => routines.has(place(to))) ?? false
