@@ -44,6 +44,7 @@ const kept: Readonly<Record<string, { reads?: Kept; moves?: Kept; choices?: Kept
       [11, '26']
     ]
   },
+  sqlite: { moves: [[20261126, '24']], choices: [[20261126, '24']] },
   mariadb: { choices: [[20261123, '1259']] },
   firebird: {
     moves: [

@@ -1,6 +1,7 @@
 // Steps as they come, each on the catalogue as it stands by then.
 import {
   addressOf,
+  findRelation,
   invert,
   namesOf,
   Standing,
@@ -18,6 +19,14 @@ import { facts, netFacts, type Group, type Step } from './step'
 
 /** The tables and views that a group touches, as they were before it. */
 type Before = Map<string, Table | View | undefined>
+
+interface OpenGroup {
+  readonly id: number
+  readonly steps: Step[]
+  readonly before: Before
+  /** What stood before its first new name: that reaches what speaks of it in tables which are touched later, or not at all. */
+  unnamed?: Catalog
+}
 
 /** What a step is about that is about nothing. */
 const NOTHING = addressOf('table', '', '')
@@ -41,7 +50,7 @@ export class Builder {
   private readonly own: Group[] = []
   /** One group is open: all that comes belongs to it. */
   private open = false
-  private current: { readonly id: number; readonly steps: Step[]; readonly before: Before } | undefined
+  private current: OpenGroup | undefined
 
   /** What the live database has and a catalogue cannot hold, in the names of by then. */
   private readonly unheld: Unheld
@@ -72,7 +81,7 @@ export class Builder {
       }
       const before: Before = new Map()
       this.remember(draft.effects, before)
-      for (const [key, home] of before) if (!this.current?.before.has(key)) this.current?.before.set(key, home)
+      if (this.current) this.rememberFor(this.current, draft.effects, before)
       this.state.apply(draft.effects)
       const known = facts(draft, before, this.state, this.dialect)
       const undo =
@@ -172,6 +181,13 @@ export class Builder {
           }
     )
     this.current = undefined
+  }
+
+  private rememberFor(group: OpenGroup, changes: readonly Change[], now: Before) {
+    const { before, unnamed } = group
+    for (const [key, home] of now)
+      if (!before.has(key)) before.set(key, (unnamed && home && findRelation(unnamed, home.schema, home.name)) ?? home)
+    if (!unnamed && changes.some((change) => change.action === 'rename')) group.unnamed = this.state.catalog()
   }
 
   private remember(changes: readonly Change[], before: Before) {
