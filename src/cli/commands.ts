@@ -11,7 +11,7 @@ import { printAgreed, readAgreed } from './agreed'
 import { CouldNot } from './could-not'
 import type { Outcome } from './outcome'
 import { given, json } from './outcome'
-import { readSource, versionOf, type Source } from './source'
+import { openSource, type Source } from './source'
 
 interface Common {
   readonly engine: string
@@ -22,27 +22,35 @@ interface Common {
   readonly json?: boolean
 }
 
-/** The engine asked for, in the version asked for, else in that of the target asked for. */
-async function engineOf(options: Common, ...sources: readonly string[]): Promise<Dialect> {
-  const { engine, target } = options
-  let { engineVersion } = options
-  if (engineVersion === undefined && target !== undefined)
-    for (const source of sources) engineVersion ??= await versionOf(source, target, engine)
-  const known = ENGINES.find(({ id }) => id === engine)
-  if (!known) throw new CouldNot(`There is no engine “${engine}”. Known: ${ENGINES.map(({ id }) => id).join(', ')}.`)
-  if (engineVersion !== undefined && !known.versions.includes(engineVersion))
-    throw new CouldNot(`${known.label} ${engineVersion} is not known. Known: ${known.versions.join(', ')}.`)
-  const found = dialect(engine, engineVersion)
-  if (!found) throw new CouldNot(`There is no engine “${engine}”.`)
-  return found
+/** The sources, in their order, for the engine asked for: in the version asked for, else in that of the target asked for. */
+async function open<N extends readonly string[]>(
+  options: Common,
+  ...names: N
+): Promise<{ engine: Dialect; sources: { [K in keyof N]: Source } }> {
+  const { engine: id, target, engineVersion } = options
+  const known = ENGINES.find((engine) => engine.id === id)
+  if (!known) throw new CouldNot(`There is no engine “${id}”. Known: ${ENGINES.map((engine) => engine.id).join(', ')}.`)
+  const checked = (version: string | undefined): Dialect => {
+    const found = version === undefined || known.versions.includes(version) ? dialect(id, version) : undefined
+    if (!found) throw new CouldNot(`${known.label} ${version} is not known. Known: ${known.versions.join(', ')}.`)
+    return found
+  }
+  if (engineVersion !== undefined) checked(engineVersion)
+  const opened = await Promise.all(names.map((name) => openSource(name, options)))
+  const versions = target === undefined ? [] : opened.map((source) => source.version(target, id))
+  const engine = checked(engineVersion ?? versions.find((version) => version !== undefined))
+  return {
+    engine,
+    sources: (await Promise.all(opened.map((source) => source.read(engine, target)))) as { [K in keyof N]: Source }
+  }
 }
 
 export async function scriptCommand(
   source: string,
   options: Common & { drop?: boolean; only?: string }
 ): Promise<Outcome> {
-  const engine = await engineOf(options, source)
-  const { catalog, notices } = await readSource(source, engine, options)
+  const { engine, sources } = await open(options, source)
+  const { catalog, notices } = sources[0]
   stopAtErrors(notices)
   const only = options.only?.split(',').map((name) => name.trim())
   const missing = only?.find((name) => !catalog.tables.some((table) => table.name === name))
@@ -105,8 +113,8 @@ type CompareOptions = Common & { renames?: string; agreed?: string }
  * identity, a design and a database through what they last agreed on; everything else is matched by name.
  */
 async function between(a: string, b: string, options: CompareOptions): Promise<Between> {
-  const engine = await engineOf(options, a, b)
-  const [from, to] = [await readSource(a, engine, options), await readSource(b, engine, options)]
+  const { engine, sources } = await open(options, a, b)
+  const [from, to] = sources
   if (options.target !== undefined && !from.session && !to.session)
     throw new CouldNot(`There is no design whose target “${options.target}” could be.`)
   stopAtErrors([...from.notices, ...to.notices])

@@ -1,7 +1,7 @@
 // What a command is given: a design file or a database, either way a catalogue of one engine.
 import { readFile, stat } from 'node:fs/promises'
 import type { Catalog } from '../lib/core/catalog'
-import type { Target } from '../lib/core/design'
+import type { Design, Target } from '../lib/core/design'
 import { readDesign } from '../lib/core/derive'
 import type { Dialect } from '../lib/core/dialects'
 import type { Notice } from '../lib/core/notice'
@@ -18,26 +18,33 @@ export interface Source {
   readonly scope?: Scope
 }
 
-/**
- * Reads a source for an engine. `target` names the design's target whose choices (subtypes, schemas) hold.
- * Throws `CouldNot` with a sentence.
- */
-export async function readSource(
+/** What a command was pointed at. A database has been asked by then: it answers while other work is done. */
+export interface OpenSource {
+  /** The version of a design's target of that name and engine; nothing where there is none. */
+  version(target: string, engine: string): string | undefined
+  /**
+   * Its catalogue. `target` names the design's target whose choices (subtypes, schemas) hold. Throws `CouldNot` with a
+   * sentence.
+   */
+  read(dialect: Dialect, target: string | undefined): Promise<Source>
+}
+
+/** Throws `CouldNot` with a sentence. `timeout` is in seconds. */
+export async function openSource(
   source: string,
-  dialect: Dialect,
-  { target, timeout = '10' }: { readonly target?: string | undefined; readonly timeout?: string | undefined } = {}
-): Promise<Source> {
+  { timeout = '10' }: { readonly timeout?: string }
+): Promise<OpenSource> {
   const seconds = Number(timeout)
   if (!(seconds > 0)) throw new CouldNot(`“${timeout}” is no number of seconds.`)
   const opener = OPENERS.find(({ pattern }) => pattern.test(source))
-  if (opener) return readDatabase(source, opener, dialect, seconds)
+  if (opener) return openDatabase(source, opener, seconds)
   // What looks like an address may hold a password: it is never taken for a file, and never shown.
   const scheme = /^([a-z][a-z0-9+.-]*):\/\//i.exec(source)?.[1]
   if (scheme !== undefined)
     throw new CouldNot(
       `No database is reached by “${scheme}://”. Known: postgres://, mysql://, mariadb://, firebird://, sqlite:.`
     )
-  return readDesignFile(source, dialect, target)
+  return openDesignFile(source)
 }
 
 interface Opener {
@@ -81,7 +88,7 @@ const OPENERS: readonly Opener[] = [
   }
 ]
 
-async function readDatabase(url: string, opener: Opener, dialect: Dialect, seconds: number): Promise<Source> {
+async function openDatabase(url: string, opener: Opener, seconds: number): Promise<OpenSource> {
   const could = (what: string) => (error: unknown) => {
     if (error instanceof CouldNot) throw error
     const message = error instanceof Error ? error.message || 'no answer' : String(error)
@@ -90,19 +97,27 @@ async function readDatabase(url: string, opener: Opener, dialect: Dialect, secon
   // A scheme may be in any case; what the drivers know is in small letters.
   const address = url.replace(/^[a-z]+:/i, (scheme) => scheme.toLowerCase())
   const { live, engine } = await within(seconds, opener.open(address)).catch(could('reached'))
-  try {
-    if (engine !== dialect.profile.id)
-      throw new CouldNot(`${shown(url)} is a database of ${engine}; the engine asked for is ${dialect.profile.id}.`)
-    const catalog = withoutLedger(await within(seconds * READING, live.catalog()).catch(could('read')))
-    const notices = catalog.unread.map(({ kind, name }): Notice => ({
-      code: 'not-described',
-      severity: 'warning',
-      where: name,
-      message: `The ${kind} ${name} is left out: it is no part of a script or a comparison.`
-    }))
-    return { catalog, notices }
-  } finally {
-    await live.close()
+  const reading = within(seconds * READING, live.catalog())
+  // Nobody may wait for it any more when it fails.
+  reading.catch(() => undefined)
+  return {
+    version: () => undefined,
+    read: async (dialect) => {
+      try {
+        if (engine !== dialect.profile.id)
+          throw new CouldNot(`${shown(url)} is a database of ${engine}; the engine asked for is ${dialect.profile.id}.`)
+        const catalog = withoutLedger(await reading.catch(could('read')))
+        const notices = catalog.unread.map(({ kind, name }): Notice => ({
+          code: 'not-described',
+          severity: 'warning',
+          where: name,
+          message: `The ${kind} ${name} is left out: it is no part of a script or a comparison.`
+        }))
+        return { catalog, notices }
+      } finally {
+        await live.close()
+      }
+    }
   }
 }
 
@@ -160,24 +175,35 @@ function shown(url: string): string {
   }
 }
 
-async function readDesignFile(file: string, dialect: Dialect, targetName: string | undefined): Promise<Source> {
+async function openDesignFile(file: string): Promise<OpenSource> {
   const text = await readFile(file, 'utf8').catch((error: NodeJS.ErrnoException) => {
     throw new CouldNot(
       error.code === 'ENOENT' ? `There is no file ${file}.` : `${file} cannot be read: ${error.message}`
     )
   })
+  // Read when it is first asked for: by then databases are at work.
+  let parsed: Design | undefined
+  const design = () => (parsed ??= parse(text, file))
+  const targets = () => Object.values(design().targets)
+  return {
+    version: (name, engine) => targets().find((t) => t.name === name && t.engine === engine)?.version,
+    read: async (dialect, targetName) => {
+      const target = targets().find((t) => t.name === targetName)
+      if (targetName !== undefined && !target) throw new CouldNot(`${design().name} has no target “${targetName}”.`)
+      if (target && target.engine !== dialect.profile.id)
+        throw new CouldNot(
+          `The target “${target.name}” is of ${target.engine}; the engine asked for is ${dialect.profile.id}.`
+        )
+      const opened = session(design(), target ?? plainTarget(dialect), dialect)
+      return { catalog: opened.catalog, notices: opened.notices, session: opened, ...(target ? { scope: target } : {}) }
+    }
+  }
+}
+
+function parse(text: string, file: string): Design {
   const read = readDesign(text)
-  if (!read.ok)
-    throw new CouldNot(read.notices.map((n) => `${file}${n.where ? `:${n.where}` : ''}: ${n.message}`).join('\n'))
-  const design = read.value
-  const target = Object.values(design.targets).find((t) => t.name === targetName)
-  if (targetName !== undefined && !target) throw new CouldNot(`${design.name} has no target “${targetName}”.`)
-  if (target && target.engine !== dialect.profile.id)
-    throw new CouldNot(
-      `The target “${target.name}” is of ${target.engine}; the engine asked for is ${dialect.profile.id}.`
-    )
-  const opened = session(design, target ?? plainTarget(dialect), dialect)
-  return { catalog: opened.catalog, notices: opened.notices, session: opened, ...(target ? { scope: target } : {}) }
+  if (read.ok) return read.value
+  throw new CouldNot(read.notices.map((n) => `${file}${n.where ? `:${n.where}` : ''}: ${n.message}`).join('\n'))
 }
 
 /** A target that says nothing but which engine it is of. */
@@ -191,11 +217,3 @@ const plainTarget = ({ profile }: Dialect): Target => ({
   subtypeTables: {},
   schemas: {}
 })
-
-/** The version of a design file's target; nothing where there is no such target of that engine. */
-export async function versionOf(source: string, targetName: string, engine: string): Promise<string | undefined> {
-  if (OPENERS.some(({ pattern }) => pattern.test(source))) return undefined
-  const read = readDesign(await readFile(source, 'utf8').catch(() => ''))
-  if (!read.ok) return undefined
-  return Object.values(read.value.targets).find((t) => t.name === targetName && t.engine === engine)?.version
-}

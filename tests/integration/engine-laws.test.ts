@@ -44,7 +44,13 @@ const kept: Readonly<Record<string, { reads?: Kept; moves?: Kept; choices?: Kept
       [11, '26']
     ]
   },
-  sqlite: { moves: [[20261126, '24']], choices: [[20261126, '24']] },
+  sqlite: {
+    moves: [
+      [20261126, '24'],
+      [20261126, '192']
+    ],
+    choices: [[20261126, '24']]
+  },
   mariadb: { choices: [[20261123, '1259']] },
   firebird: {
     moves: [

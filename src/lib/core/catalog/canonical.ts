@@ -27,6 +27,11 @@ export function sameValue(a: unknown, b: unknown): boolean {
   if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false
   if (Array.isArray(a) !== Array.isArray(b)) return false
   if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((item, i) => sameValue(item, b[i]))
-  const [left, right] = [new Map(Object.entries(a)), new Map(Object.entries(b))]
-  return [...new Set([...left.keys(), ...right.keys()])].every((key) => sameValue(left.get(key), right.get(key)))
+  const own = (object: object, key: string): unknown =>
+    Object.hasOwn(object, key) ? Reflect.get(object, key) : undefined
+  const [left, right] = [Object.keys(a), Object.keys(b)]
+  return (
+    left.every((key) => sameValue(own(a, key), own(b, key))) &&
+    right.every((key) => Object.hasOwn(a, key) || own(b, key) === undefined)
+  )
 }

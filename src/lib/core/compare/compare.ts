@@ -72,6 +72,8 @@ export function compare(input: CompareInput, dialect: Dialect): Comparison {
   return { changes, differences: attribute(changes, input, dialect), likely }
 }
 
+const NONE: readonly Rename[] = []
+
 interface Known {
   readonly printed?: readonly Printed[]
   /** What was agreed on, in live names: what a design once had is its own to take away. */
@@ -109,7 +111,7 @@ export function difference(
   })
 
   const rest = pairs.flatMap(({ table, wanted: other }) =>
-    alters({ kind: 'table', address: tableAddress(other), from: table, to: other, ...say })
+    alters({ kind: 'table', address: () => tableAddress(other), from: table, to: other, ...say })
   )
   const goneColumns = new Map<string, Set<string>>()
   const gone: Gone = {
@@ -127,7 +129,10 @@ export function difference(
     renamesIn.set(key, [...(renamesIn.get(key) ?? []), change])
   }
   const within = (pair: Pair, kind: MemberKind) => {
-    const own = renamesIn.get(JSON.stringify([kind, pair.before.schema, pair.before.name])) ?? []
+    if (members(pair.before, kind).length + members(pair.wanted, kind).length === 0) return undefined
+    const own = renamesIn.size
+      ? (renamesIn.get(JSON.stringify([kind, pair.before.schema, pair.before.name])) ?? NONE)
+      : NONE
     const found = compareMembers({ ...pair, kind, renames: own, gone, isLeft, ...say })
     drops.push(...found.drops)
     rest.push(...found.rest)
@@ -137,7 +142,7 @@ export function difference(
   for (const kind of MEMBER_KINDS)
     for (const pair of pairs) {
       const found = within(pair, kind)
-      if (kind === 'column')
+      if (kind === 'column' && found?.drops.length)
         goneColumns.set(
           tableKey(pair.before.schema, pair.before.name),
           new Set(found.drops.map((d) => namesOf(d.address).name))
@@ -201,7 +206,7 @@ function compareFree({ kind, live, named, wanted, isLeft, ...say }: FreeInput) {
     const other = findFree(wanted, kind, schema, name)
     if (other) {
       found.add(other)
-      rest.push(...alters({ kind, address: freeAddress(kind, other), from: object, to: other, ...say }))
+      rest.push(...alters({ kind, address: () => freeAddress(kind, other), from: object, to: other, ...say }))
       if (kind === 'view') views.push({ before: was as View, table: object as View, wanted: other as View })
     } else if (!isLeft(freeAddress(kind, was)))
       drops.push({ action: 'drop', address: freeAddress(kind, was), object: { kind, value: was } as CatalogObject })
@@ -236,7 +241,6 @@ function compareMembers({ before, table, wanted, kind, renames, gone, isLeft, ..
   const old = members(before, kind)
   const now: readonly Member[] = members(table, kind)
   const want = new Map((members(wanted, kind) as readonly Member[]).map((member) => [member.name, member]))
-  if (old.length === 0 && want.size === 0) return { drops, rest }
   const newNames = new Set(renames.map((r) => r.to))
   const found = new Set<string>()
   const { lexis } = say.dialect.write
@@ -256,7 +260,7 @@ function compareMembers({ before, table, wanted, kind, renames, gone, isLeft, ..
       return
     }
     found.add(member.name)
-    rest.push(...alters({ kind, address: memberAddress(wanted, kind, other), from: member, to: other, ...say }))
+    rest.push(...alters({ kind, address: () => memberAddress(wanted, kind, other), from: member, to: other, ...say }))
   })
   for (const member of want.values())
     if (!found.has(member.name))
@@ -271,19 +275,22 @@ function compareMembers({ before, table, wanted, kind, renames, gone, isLeft, ..
 
 interface Sides extends Say {
   readonly kind: Kind
-  readonly address: Address
+  readonly address: () => Address
   readonly from: object
   readonly to: { readonly origin?: Origin }
 }
 
 /** The properties of one object that are otherwise, or cannot be told. */
-const alters = ({ kind, address, from: live, to: wanted, dialect, known, partial }: Sides): Change[] =>
-  PROPERTIES[kind].flatMap((property): Change[] => {
+function alters({ kind, address, from: live, to: wanted, dialect, known, partial }: Sides): Change[] {
+  const changes: Change[] = []
+  for (const property of PROPERTIES[kind]) {
     const [from, to] = [propertyOf(live, property), propertyOf(wanted, property)]
-    if (partial && isLeftUnsaid(property, to)) return []
+    if (from === to || (partial && isLeftUnsaid(property, to))) continue
     const same = compareProperty(kind, property, from, to, dialect)
     const { origin } = wanted
-    if (same === 'equal' || known(origin, property, to, from)) return []
+    if (same === 'equal' || known(origin, property, to, from)) continue
     const certain = same === 'different'
-    return [{ action: 'alter', address, property, from, to, certain, ...(origin ? { origin } : {}) }]
-  })
+    changes.push({ action: 'alter', address: address(), property, from, to, certain, ...(origin ? { origin } : {}) })
+  }
+  return changes
+}

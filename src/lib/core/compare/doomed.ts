@@ -13,7 +13,7 @@ import {
 import type { Dialect } from '../dialects'
 import type { Lexis } from '../sql'
 
-/** Tables and columns of the live database that go, by `tableKey`. */
+/** Tables of the live database that go, and those of which columns go, by `tableKey`. */
 export interface Gone {
   readonly tables: ReadonlySet<string>
   readonly columns: ReadonlyMap<string, ReadonlySet<string>>
@@ -59,7 +59,7 @@ export function doomed<K extends MemberKind>(
   gone: Gone,
   lexis: Lexis
 ): boolean {
-  if (kind === 'column') return false
+  if (kind === 'column' || gone.tables.size + gone.columns.size === 0) return false
   const own = gone.columns.get(tableKey(table.schema, table.name)) ?? none
   if ([...own].some((column) => usesColumn(kind, member, column, lexis))) return true
   if (kind !== 'foreignKey') return false

@@ -9,7 +9,6 @@ import {
   sameValue,
   tableAddress,
   tableKey,
-  withMembers,
   type Address,
   type Catalog,
   type Change,
@@ -84,7 +83,15 @@ export function match(side: Side, dialect: Dialect): Matching {
   const columnPairs = new Map(
     [...tables].map(([live, wanted]) => {
       const agreed = side.agreed && agreedTable(side.agreed, wanted)
-      const pairs = pairMembers(live, wanted, 'column', dialect, agreed, side.confirmed)
+      const told = side.confirmed?.filter((c) => c.schema === live.schema && c.table === live.name)
+      const pairs: Map<Named, Named> = pairMembers(
+        'column',
+        live.columns,
+        wanted.columns,
+        agreed?.columns,
+        dialect,
+        told
+      )
       const alone = new Set(live.columns.filter((column) => !pairs.has(column)).map((column) => column.name))
       const doomed = doomedColumns(live, wanted, alone, dialect.write.lexis)
       for (const column of live.columns) if (doomed.has(column.name)) pairs.delete(column)
@@ -98,28 +105,29 @@ export function match(side: Side, dialect: Dialect): Matching {
       dialect
     ),
     columns: new Map(
-      [...columnPairs].map(([live, pairs]) => [
-        tableKey(live.schema, live.name),
-        new Set(live.columns.filter((column) => !pairs.has(column)).map((column) => column.name))
-      ])
+      [...columnPairs].flatMap(([live, pairs]) => {
+        const left = live.columns.filter((column) => !pairs.has(column)).map((column) => column.name)
+        return left.length > 0 ? [[tableKey(live.schema, live.name), new Set(left)] as const] : []
+      })
     )
   }
   const newTableName = new Map([...tables].map(([live, wanted]) => [`${live.schema}\0${live.name}`, wanted.name]))
   for (const [live, wanted] of tables) {
     const agreed = side.agreed && agreedTable(side.agreed, wanted)
+    const was = (kind: MemberKind): readonly Named[] | undefined => agreed && members(agreed, kind)
     const columns = columnPairs.get(live) ?? new Map<Named, Named>()
     const columnName = new Map([...columns].map(([a, b]) => [a.name, b.name]))
     for (const kind of MEMBER_KINDS) {
-      const lives = withMembers(
-        live,
-        kind,
-        members(live, kind).filter((m) => !doomed(live, kind, m, gone, dialect.write.lexis))
-      )
-      const pairs = kind === 'column' ? columns : pairMembers(lives, wanted, kind, dialect, agreed)
+      const old: readonly Named[] = members(live, kind)
+      if (old.length === 0) continue
+      const staying = old.filter((m) => !doomed(live, kind, m as never, gone, dialect.write.lexis))
+      const pairs = kind === 'column' ? columns : pairMembers(kind, staying, members(wanted, kind), was(kind), dialect)
       if (kind !== 'column')
-        pairAlike(lives, wanted, kind, pairs, (member) => shape(member, kind, columnName, newTableName))
+        pairAlike(kind, staying, members(wanted, kind), pairs, (member) =>
+          shape(member, kind, columnName, newTableName)
+        )
       for (const [a, b] of pairs)
-        if (a.name !== b.name) renames.push(rename(memberAddress(live, kind, a), b.name, b.origin))
+        if (a.name !== b.name) renames.push(rename(memberAddress(live, kind, a as never), b.name, b.origin))
     }
     likely.push(...likelyColumns(live, wanted, columns, dialect))
   }
@@ -177,16 +185,15 @@ interface Named {
 }
 
 function pairMembers(
-  live: Table,
-  wanted: Table,
   kind: MemberKind,
+  from: readonly Named[],
+  to: readonly Named[],
+  agreed: readonly Named[] | undefined,
   dialect: Dialect,
-  agreed: Table | undefined,
   confirmed: readonly ConfirmedRename[] = []
 ): Map<Named, Named> {
   const pairs = new Map<Named, Named>()
   const taken = new Set<Named>()
-  const [from, to]: [readonly Named[], readonly Named[]] = [members(live, kind), members(wanted, kind)]
   const byName = new Map(from.map((member) => [nameKey(kind, member.name, dialect), member]))
   const pair = (name: string | undefined, member: Named) => {
     const found = name === undefined ? undefined : byName.get(nameKey(kind, name, dialect))
@@ -194,32 +201,27 @@ function pairMembers(
     pairs.set(found, member)
     taken.add(member)
   }
-  for (const member of to)
-    pair(
-      confirmed.find((c) => c.schema === live.schema && c.table === live.name && c.to === member.name)?.column,
-      member
-    )
-  if (agreed) {
-    const was: readonly Named[] = members(agreed, kind)
+  if (confirmed.length > 0) for (const member of to) pair(confirmed.find((c) => c.to === member.name)?.column, member)
+  if (agreed)
     for (const member of to)
-      if (member.origin) pair(was.find((m) => originKey(m.origin) === originKey(member.origin))?.name, member)
-  }
+      if (member.origin) pair(agreed.find((m) => sameOrigin(m.origin, member.origin))?.name, member)
   for (const member of to) pair(member.name, member)
   return pairs
 }
 
 function pairAlike(
-  live: Table,
-  wanted: Table,
   kind: MemberKind,
+  live: readonly Named[],
+  wanted: readonly Named[],
   pairs: Map<Named, Named>,
   liveShape: (member: Named) => unknown
 ) {
+  if (pairs.size === live.length) return
   const taken = new Set(pairs.values())
-  for (const member of members(live, kind) as readonly Named[]) {
+  for (const member of live) {
     if (pairs.has(member)) continue
     const shapeOf = liveShape(member)
-    const alike = (members(wanted, kind) as readonly Named[]).find(
+    const alike = wanted.find(
       (other) => !taken.has(other) && (kind === 'primaryKey' || sameValue(shapeOf, plain(other)))
     )
     if (!alike) continue

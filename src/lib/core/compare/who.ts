@@ -49,6 +49,7 @@ type Rename = Change & { action: 'rename' }
 
 /** Each change with who made it. `renames` are those among the changes. */
 export function attribute(changes: readonly Change[], sides: Sides, dialect: Dialect): Difference[] {
+  if (changes.length === 0) return []
   const { wanted, live } = sides
   // In an empty database, all that differs is what the design has made.
   const agreed = sides.agreed ?? (live.tables.length === 0 ? { ...live, tables: [] } : undefined)

@@ -19,6 +19,8 @@ const KINDS: Readonly<Record<Prefix, MemberKind>> = {
 export class Namer {
   private readonly taken = new Map<string, Set<string>>()
   readonly rules: NamingRules
+  /** Names as they fit: many tables have columns of one name. */
+  private readonly fits = new Map<string, string>()
 
   constructor(
     private readonly dialect: Dialect,
@@ -94,8 +96,7 @@ export class Namer {
   }
 
   private fitted(full: string, id: string, tell = true): string {
-    const name = join([full], { ...this.rules, fold: 'kept' as const, tablePrefix: '' })
-    const kept = this.rules.fold === 'upper' ? name.toUpperCase() : name
+    const kept = this.fits.get(full) ?? this.fit(full)
     if (tell && kept.length < full.length)
       this.notices.push({
         code: 'name-shortened',
@@ -104,6 +105,13 @@ export class Namer {
         message: `“${full}” is longer than the ${this.rules.limit} ${this.rules.unit} that ${this.dialect.profile.label} allows: it is called ${kept}.`
       })
     return tell ? this.noted(kept, id) : kept
+  }
+
+  private fit(full: string): string {
+    const name = join([full], { ...this.rules, fold: 'kept' as const, tablePrefix: '' })
+    const kept = this.rules.fold === 'upper' ? name.toUpperCase() : name
+    this.fits.set(full, kept)
+    return kept
   }
 
   private noted(name: string, id: string): string {

@@ -17,7 +17,7 @@ export function readJson(given: string): Result<unknown> {
       where
     )
   }
-  const lost = whatIsLost(text)
+  const lost = isKept(text, value) ? undefined : whatIsLost(text)
   return lost ? failed('file-shape', lost.message, place(text, lost.at)) : ok(value)
 }
 
@@ -32,6 +32,36 @@ function offsetOf(error: unknown): number | undefined {
   const offset = /position (\d+)/.exec(error instanceof Error ? error.message : '')?.[1]
   return offset === undefined ? undefined : Number(offset)
 }
+
+/** Whether a value holds all of its text, told in a hurry: it has as many keys, finite numbers, and whole characters. */
+function isKept(text: string, value: unknown): boolean {
+  if (/\p{Surrogate}/u.test(text) || /\\u[dD]/.test(text)) return false
+  let keys = 0
+  const left = [value]
+  while (left.length > 0) {
+    const next = left.pop()
+    if (typeof next === 'number' && !Number.isFinite(next)) return false
+    if (typeof next !== 'object' || next === null) continue
+    const values: readonly unknown[] = Array.isArray(next) ? next : Object.values(next)
+    if (values !== next) keys += values.length
+    for (const inner of values) left.push(inner)
+  }
+  return keys === colonsIn(text)
+}
+
+/** How many colons stand outside of texts: one for each key. */
+function colonsIn(text: string): number {
+  let colons = 0
+  let inText = false
+  for (let i = 0; i < text.length; i++) {
+    const c = text.charCodeAt(i)
+    if (c === QUOTE) inText = !inText
+    else if (inText) i += c === BACKSLASH ? 1 : 0
+    else if (c === COLON) colons++
+  }
+  return colons
+}
+const [QUOTE, BACKSLASH, COLON] = ['"', '\\', ':'].map((c) => c.charCodeAt(0))
 
 /** The first thing in a text, which is JSON, that its value does not hold as it stands there. */
 function whatIsLost(text: string): { message: string; at: number } | undefined {

@@ -137,10 +137,21 @@ const negatedSigns: Readonly<Record<string, string>> = { '!~~': 'like', '!~~*': 
 
 class NotUnderstood extends Error {}
 
+/** The tables of a database say the same things again and again: what was read once is known, up to so many texts. */
+const KNOWN = 1000
+const known = new WeakMap<Lexis, Map<string, Node | undefined>>()
+
 function parse(sql: string, lexis: Lexis): Node | undefined {
+  const nodes = known.get(lexis) ?? new Map<string, Node | undefined>()
+  if (nodes.has(sql)) return nodes.get(sql)
+  const node = read(sql, lexis)
+  if (nodes.size < KNOWN) known.set(lexis, nodes.set(sql, node))
+  return node
+}
+
+function read(sql: string, lexis: Lexis): Node | undefined {
   try {
-    const parser = new Parser(significant(sql, lexis), lexis)
-    return parser.whole()
+    return new Parser(significant(sql, lexis), lexis).whole()
   } catch (error) {
     if (error instanceof NotUnderstood) return undefined
     throw error

@@ -165,6 +165,8 @@ function risks(
       return was && now && affinityOf(was.type) === affinityOf(now.type)
     })
   const rowId = rowIdOf(to)
+  /** A number that is yet to be given: there will be one, and nobody knows which. */
+  const isGiven = (column: Column) => column === rowId && !old(column.name)
 
   for (const column of to.columns) {
     if (column.generated !== undefined || column === rowId) continue
@@ -195,7 +197,7 @@ function risks(
     if (before && sameAsBefore(columns)) continue
     const parts = columns.flatMap((name) => to.columns.find((c) => c.name === name) ?? [])
     // A number that is yet to be given is nobody else's.
-    if (parts.some((c) => c === rowId && !old(c.name))) continue
+    if (parts.some(isGiven)) continue
     if (where !== undefined && !sameAsBefore(columns)) ask(`${columns.join(', ')} twice`, undefined)
     else
       ask(
@@ -207,14 +209,19 @@ function risks(
     const used = to.columns.filter((c) => usesColumn('check', check, c.name, write.lexis)).map((c) => c.name)
     const before = from.checks.some((c) => c.expression === check.expression)
     if (!before || !sameAsBefore(used))
-      ask(`what breaks ${check.name}`, `NOT (${substitute(check.expression, to, value, write)})`)
+      ask(
+        `what breaks ${check.name}`,
+        rowId && isGiven(rowId) && used.includes(rowId.name)
+          ? undefined
+          : `NOT (${substitute(check.expression, to, value, write)})`
+      )
   }
   for (const fk of to.foreignKeys) {
     const before = from.foreignKeys.some(
       (x) => sameValue(x.columns, fk.columns) && sameValue(x.references, fk.references)
     )
     if (!before || !sameAsBefore(fk.columns))
-      ask(`no row of ${fk.references.table} to go to`, orphans(fk, to, names, value, write))
+      ask(`no row of ${fk.references.table} to go to`, orphans(fk, to, names, { value, isGiven }, write))
   }
   if (questions.length === 0) return { hazards: [] }
   const where = conditions.map((c) => `(${c})`).join(' OR ')
@@ -257,11 +264,18 @@ function twice(columns: readonly Column[], value: ValueOf, table: string, where:
 const rowOf = (values: readonly string[]): string =>
   values.length === 1 ? (values[0] ?? '') : `(${values.join(', ')})`
 
-function orphans(fk: ForeignKey, to: Table, names: RebuildNames, value: ValueOf, write: Writer): string | undefined {
+function orphans(
+  fk: ForeignKey,
+  to: Table,
+  names: RebuildNames,
+  { value, isGiven }: { readonly value: ValueOf; readonly isGiven: (column: Column) => boolean },
+  write: Writer
+): string | undefined {
   const own = fk.columns.flatMap((name) => to.columns.find((c) => c.name === name) ?? [])
-  const filled = own.map((c) => `${value(c)} IS NOT NULL`)
+  const filled = own.filter((c) => !isGiven(c)).map((c) => `${value(c)} IS NOT NULL`)
   const parent = names.live(fk.references.table)
-  if (!parent) return filled.join(' AND ')
+  if (!parent) return filled.join(' AND ') || '1 = 1'
+  if (own.some(isGiven)) return undefined
   const keys = fk.references.columns.map((name) => parent.column(name))
   if (keys.some((name) => name === undefined)) return undefined
   const listed = keys.map((key) => `parent.${write.quote(key ?? '')}`)
