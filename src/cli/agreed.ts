@@ -1,14 +1,16 @@
 // The agreed state of a target as a file of its own, beside the design file.
 import { readFile } from 'node:fs/promises'
 import * as v from 'valibot'
-import type { Catalog } from '../lib/core/catalog'
+import { withTypes, type Catalog } from '../lib/core/catalog'
 import { CouldNot } from './could-not'
 
 const FORMAT = 'ramblet-agreed'
+/** Up to version 1, a type was a text. */
+const VERSION = 2
 // What is inside was printed by this program; only its outer form is checked.
 const Schema = v.object({
   format: v.literal(FORMAT),
-  version: v.literal(1),
+  version: v.picklist([1, VERSION]),
   catalog: v.looseObject({
     engine: v.string(),
     tables: v.array(v.looseObject({ schema: v.string(), name: v.string() }))
@@ -19,7 +21,7 @@ const Schema = v.object({
 export function printAgreed(catalog: Catalog): string {
   const { tables, ...head } = catalog
   const sorted = [...tables].sort((a, b) => (`${a.schema} ${a.name}` < `${b.schema} ${b.name}` ? -1 : 1))
-  const start = JSON.stringify({ format: FORMAT, version: 1, catalog: { ...head, unread: [] } }).slice(0, -2)
+  const start = JSON.stringify({ format: FORMAT, version: VERSION, catalog: { ...head, unread: [] } }).slice(0, -2)
   return `${start},"tables":[\n${sorted.map((table) => JSON.stringify(table)).join(',\n')}\n]}}\n`
 }
 
@@ -39,7 +41,8 @@ export async function readAgreed(file: string, engine: string): Promise<Catalog>
     throw new CouldNot(
       `${file} is no agreed state: ${v.getDotPath(read.issues[0]) ?? 'the file'}: ${read.issues[0].message}.`
     )
-  const catalog = read.output.catalog as unknown as Catalog
+  const { version, catalog: kept } = read.output
+  const catalog = (version < VERSION ? withTypes(kept) : kept) as Catalog
   if (catalog.engine !== engine)
     throw new CouldNot(`${file} is the agreed state of a database of ${catalog.engine}, not of ${engine}.`)
   return catalog

@@ -1,7 +1,7 @@
 // What each command does: sources in, text and notices out.
 import { readFile } from 'node:fs/promises'
 import * as v from 'valibot'
-import { addressKey, namesOf, type Change } from '../lib/core/catalog'
+import { addressKey, namesOf, typeText, type Change, type DataType } from '../lib/core/catalog'
 import type { ConfirmedRename, LikelyRename } from '../lib/core/compare'
 import { dialect, ENGINES, printScript, type Dialect } from '../lib/core/dialects'
 import type { Notice } from '../lib/core/notice'
@@ -166,10 +166,15 @@ function line(change: Change): string {
   const { kind, table, name } = namesOf(change.address)
   const what = kind === 'table' ? `table ${name}` : `${kind} ${table}.${name}`
   if (change.action === 'rename') return `${what} → ${change.to}`
-  return change.action === 'alter' ? `${what} ${change.property}: ${text(change.from)} → ${text(change.to)}` : what
+  return change.action === 'alter'
+    ? `${what} ${change.property}: ${text(change.from, change.property)} → ${text(change.to, change.property)}`
+    : what
 }
-const text = (value: unknown) =>
-  value === undefined ? 'none' : typeof value === 'string' ? value : JSON.stringify(value)
+function text(value: unknown, property: string): string {
+  if (value === undefined) return 'none'
+  if (typeof value === 'string') return value
+  return property === 'type' || property === 'base' ? typeText(value as DataType) : JSON.stringify(value)
+}
 
 const whoWords = {
   design: 'changed in the design',

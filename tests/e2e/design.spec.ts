@@ -1,6 +1,7 @@
 // A design from nothing: by keyboard in the sheet, by mouse on the diagram, to a file and back.
 import { expect, test } from '@playwright/test'
 import { readFile } from 'node:fs/promises'
+import { FILE_VERSION } from '../../src/lib/core/design'
 import { expectAccessible, expectNoSeriousFinding, openBlank, targetLine } from './support'
 
 test('columns are typed, keyed, moved, removed and undone by keyboard alone', async ({ page }) => {
@@ -256,7 +257,7 @@ test('a design goes to a file and comes back the same; what is no design is refu
   await page.getByRole('button', { name: 'Save to a file' }).click()
   const path = await (await saving).path()
   const text = await readFile(path, 'utf8')
-  expect(text).toContain('"format":"ramblet-design","version":4')
+  expect(text).toContain(`"format":"ramblet-design","version":${FILE_VERSION}`)
 
   await page.getByRole('link', { name: /Ramblet, to the shelf/ }).click()
   const open = async (content: string, name: string) => {

@@ -4,14 +4,14 @@
 import { existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { namesOf, type Catalog, type Column, type Table } from '../../src/lib/core/catalog'
+import { readType, typeText, namesOf, type Catalog, type Column, type Table } from '../../src/lib/core/catalog'
 import { compare } from '../../src/lib/core/compare'
 import { dialect as dialectOf, type Dialect } from '../../src/lib/core/dialects'
 import { plan, type Step } from '../../src/lib/core/plan'
 import { SAMPLES } from '../support/conversions'
 import { ENGINES_UNDER_TEST, type Playground } from '../support/engines'
 
-const column = (name: string, type: string): Column => ({ name, type, nullable: true })
+const column = (name: string, type: string): Column => ({ name, type: readType(type), nullable: true })
 
 /** The steps that give the columns of a table other types, by column. */
 function stepsOf(live: Catalog, types: ReadonlyMap<string, string>, dialect: Dialect): Map<string, Step[]> {
@@ -19,7 +19,7 @@ function stepsOf(live: Catalog, types: ReadonlyMap<string, string>, dialect: Dia
     ...live,
     tables: live.tables.map((t) => ({
       ...t,
-      columns: t.columns.map((c) => ({ ...c, type: types.get(c.name) ?? c.type }))
+      columns: t.columns.map((c) => ({ ...c, type: readType(types.get(c.name) ?? typeText(c.type)) }))
     }))
   }
   const steps = new Map<string, Step[]>()

@@ -1,6 +1,6 @@
 // Views and triggers that stand in the way of a plan are taken away and put back, on every engine that runs here.
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import type { Catalog, Column } from '../../src/lib/core/catalog'
+import { readType, type Catalog, type Column } from '../../src/lib/core/catalog'
 import { compare } from '../../src/lib/core/compare'
 import { plan } from '../../src/lib/core/plan'
 import { withOrigins } from '../support/catalogs'
@@ -18,7 +18,7 @@ const scripts: Readonly<Record<string, { make: readonly string[]; trigger: strin
       `CREATE FUNCTION count_it() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN NEW.seen := NEW.seen + 1; RETURN NEW; END $$`
     ],
     trigger: `CREATE TRIGGER counted BEFORE UPDATE OF name ON vessel FOR EACH ROW EXECUTE FUNCTION count_it()`,
-    widen: { type: 'varchar(90)' }
+    widen: { type: readType('varchar(90)') }
   },
   sqlite: {
     make: [
@@ -28,7 +28,7 @@ const scripts: Readonly<Record<string, { make: readonly string[]; trigger: strin
       `CREATE VIEW first_named AS SELECT min(name) AS name FROM named`
     ],
     trigger: `CREATE TRIGGER counted AFTER UPDATE OF name ON vessel BEGIN UPDATE vessel SET seen = seen + 1 WHERE imo = NEW.imo; END`,
-    widen: { type: 'varchar(90)' }
+    widen: { type: readType('varchar(90)') }
   },
   firebird: {
     make: [
@@ -41,7 +41,7 @@ const scripts: Readonly<Record<string, { make: readonly string[]; trigger: strin
     ],
     trigger: `CREATE TRIGGER counted FOR vessel ACTIVE BEFORE UPDATE POSITION 0 AS BEGIN IF (NEW.name <> OLD.name) THEN NEW.seen = NEW.seen + 1; END`,
     // The values are written to a new column, which then takes the old one's place.
-    widen: { type: 'char(60)' }
+    widen: { type: readType('char(60)') }
   }
 }
 

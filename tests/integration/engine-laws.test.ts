@@ -5,6 +5,7 @@
 import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import {
+  typeText,
   addressKey,
   invert,
   type Address,
@@ -47,7 +48,8 @@ const kept: Readonly<Record<string, { reads?: Kept; moves?: Kept; choices?: Kept
   sqlite: {
     moves: [
       [20261126, '24'],
-      [20261126, '192']
+      [20261126, '192'],
+      [20261126, '1350']
     ],
     choices: [[20261126, '24']]
   },
@@ -191,7 +193,9 @@ async function fill(catalog: Catalog, { dialect, exec }: Playground) {
     for (const t of catalog.tables)
       for (let n = 0; n < 3; n++) {
         const columns = t.columns.filter((c) => c.identity !== 'always' && !(c.nullable && n === 2))
-        const values = columns.map((c) => valuesOf(dialect, c.type)[(n + round) % valuesOf(dialect, c.type).length])
+        const values = columns.map(
+          (c) => valuesOf(dialect, typeText(c.type))[(n + round) % valuesOf(dialect, typeText(c.type)).length]
+        )
         const sql = columns.length
           ? `INSERT INTO ${table(t.schema, t.name)} (${columns.map((c) => quote(c.name)).join(', ')}) VALUES (${values.join(', ')})`
           : `INSERT INTO ${table(t.schema, t.name)} DEFAULT VALUES`

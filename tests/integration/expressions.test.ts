@@ -2,7 +2,7 @@
 // forms for each engine, each made on the engine and read back. (PostgreSQL's are in postgres-engine.test.ts.)
 import { writeScript } from '../../src/lib/core/plan'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import type { Catalog, Column, Table } from '../../src/lib/core/catalog'
+import { readType, type Catalog, type Column, type Table } from '../../src/lib/core/catalog'
 import { compare } from '../../src/lib/core/compare'
 import { ENGINES_UNDER_TEST, type Playground } from '../support/engines'
 
@@ -139,7 +139,7 @@ describe.each(ENGINES_UNDER_TEST.filter((engine) => engines[engine.engine]))('$l
     const live = await db.live.catalog()
     return [made, other].map((table) => compare({ wanted: catalog(table), live }, db.dialect).changes.length)
   }
-  const column = (name: string, type: string): Column => ({ name, type, nullable: true })
+  const column = (name: string, type: string): Column => ({ name, type: readType(type), nullable: true })
   const table = (columns: readonly Column[], expression?: string): Table => ({
     schema: db.dialect.profile.defaultSchema,
     name: 'visit',

@@ -5,6 +5,8 @@ import { loadModule, parseSync } from 'libpg-query'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import {
+  readType,
+  typeText,
   addressKey,
   applied,
   emptyCatalog,
@@ -217,7 +219,7 @@ describe('PostgreSQL, by pg_dump', () => {
           value.includes(path[2] ?? '-')
         ) ||
         [...catalog.tables.map((t) => t.columns), ...(catalog.types ?? []).map((t) => t.fields ?? [])].some((list) =>
-          list.some(({ type }) => type.replace(/^.*\.|\[\]$/g, '') === path[1])
+          list.some(({ type }) => (type.of ?? type).name === path[1])
         ) ||
         (kind !== 'foreignKey' &&
           catalog.tables.some(
@@ -251,11 +253,12 @@ describe('PostgreSQL, by pg_dump', () => {
       }
       for (const table of catalog.tables)
         for (const column of table.columns) {
-          const to = others[column.type]
+          const other = others[typeText(column.type)]
           // A column of its row's own type holds the table fast.
           const isShared = isFamily(table, catalog) || sql.includes('TYPE pair')
-          if (to === undefined || isShared || column.generated !== undefined) continue
+          if (other === undefined || isShared || column.generated !== undefined) continue
           const address = memberAddress(table, 'column', column)
+          const to = readType(other)
           const change: Change = { action: 'alter', address, property: 'type', from: column.type, to, certain: true }
           const wanted = applied([change], catalog, postgres.write)
           expect(await thereAndBack(url, catalog, wanted, [change]), addressKey(address)).toEqual([])

@@ -2,7 +2,7 @@
 // if it had not been cut, and nothing is done twice. What leaves no trace in the structure is asked of a person, who is
 // tried with both answers.
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import type { Catalog } from '../../src/lib/core/catalog'
+import { readType, type Catalog } from '../../src/lib/core/catalog'
 import { compare } from '../../src/lib/core/compare'
 import { dialect as dialectOf, type Dialect } from '../../src/lib/core/dialects'
 import { plan, weave, type Migration } from '../../src/lib/core/plan'
@@ -59,7 +59,7 @@ describe.each(cases)('$engine', ({ engine, version, on, open }) => {
           ? t
           : {
               ...t,
-              columns: [...t.columns, { name: fold('flag'), type: 'char(2)', nullable: true }],
+              columns: [...t.columns, { name: fold('flag'), type: readType('char(2)'), nullable: true }],
               indexes: [{ name: fold('ix_name'), unique: false, parts: [{ column: fold('name'), descending: false }] }]
             }
       )

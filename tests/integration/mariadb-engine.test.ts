@@ -1,6 +1,6 @@
 // What MariaDB has of its own in a table is read, written and kept when something else of it changes, asked of the server.
 import { afterAll, beforeAll, expect, it } from 'vitest'
-import type { Catalog } from '../../src/lib/core/catalog'
+import { readType, type Catalog } from '../../src/lib/core/catalog'
 import { compare } from '../../src/lib/core/compare'
 import { writeScript, plan } from '../../src/lib/core/plan'
 import { ENGINES_UNDER_TEST, type Playground } from '../support/engines'
@@ -51,7 +51,7 @@ it.skipIf(engine?.lacking)('what a column is compared by stays when its type cha
       // A design says nothing of collations.
       columns: t.columns.map(({ collation: _, ...c }) => ({
         ...c,
-        type: c.name === 'code' ? 'varchar(30)' : c.type,
+        type: c.name === 'code' ? readType('varchar(30)') : c.type,
         ...(c.name === 'kept' ? { generated: undefined } : {})
       }))
     })) as Catalog['tables']
@@ -60,7 +60,7 @@ it.skipIf(engine?.lacking)('what a column is compared by stays when its type cha
   for (const { statement } of migration.steps) await db.exec(statement)
   const now = await db.live.catalog()
   expect(now.tables[0]?.columns.find((c) => c.name === 'code')).toMatchObject({
-    type: 'varchar(30)',
+    type: readType('varchar(30)'),
     collation: 'latin1_bin'
   })
   expect(compare({ wanted, live: now }, db.dialect).changes).toEqual([])
@@ -84,7 +84,7 @@ it.skipIf(engine?.lacking)('a run is strict whatever the session was told, and l
   const steps = (wanted: Catalog) =>
     plan(live, compare({ wanted, live }, db.dialect).changes, db.dialect).steps.map((step) => step.statement)
   await db.live.query(`SET SESSION sql_mode = 'NO_BACKSLASH_ESCAPES'`)
-  const refused = (await db.live.run(steps(wantedWith('name', { type: 'varchar(5)' })))).find((o) => o.error)
+  const refused = (await db.live.run(steps(wantedWith('name', { type: readType('varchar(5)') })))).find((o) => o.error)
   expect(refused?.error?.message).toMatch(/truncated/i)
   expect((await db.live.query('SELECT name FROM vessel')).rows).toContainEqual(['Grey Heron'])
   expect((await db.live.query('SELECT @@SESSION.sql_mode')).rows).toEqual([['NO_BACKSLASH_ESCAPES']])

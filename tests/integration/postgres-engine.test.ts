@@ -1,4 +1,5 @@
 // What we say of PostgreSQL, asked of PostgreSQL itself.
+import { readType, typeText } from '../../src/lib/core/catalog'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { dialect as dialectOf, type Dialect } from '../../src/lib/core/dialects'
 import { shorten } from '../../src/lib/core/naming'
@@ -62,13 +63,13 @@ describe('words and names', () => {
 describe('types', () => {
   it('are spelled as the engine spells them, once shortened', async () => {
     for (const { type } of TYPE_CHOICES) {
-      const ours = postgres.types.fromNeutral(type).type
+      const ours = typeText(postgres.types.fromNeutral(type).type)
       await db.exec(`DROP TABLE IF EXISTS t; CREATE TABLE t (c ${ours})`)
       const printed = await one(
         `SELECT format_type(atttypid, atttypmod) FROM pg_attribute WHERE attrelid = 't'::regclass AND attname = 'c'`
       )
-      expect(postgres.types.canonical(String(printed))).toBe(ours)
-      expect(postgres.types.canonical(ours)).toBe(ours)
+      expect(typeText(postgres.types.read(String(printed)))).toBe(ours)
+      expect(typeText(postgres.types.read(ours))).toBe(ours)
     }
   })
 
@@ -84,10 +85,10 @@ describe('types', () => {
     ['integer', '2147483647', '2147483648'],
     ['bigint', '9223372036854775807', '9223372036854775808']
   ])('%s holds %s and no more, as its description says', async (type, most, over) => {
-    expect(postgres.types.describe(type).range.replaceAll(',', '')).toContain(`… ${most}`)
+    expect(postgres.types.describe(readType(type)).range.replaceAll(',', '')).toContain(`… ${most}`)
     expect(await one(`SELECT '${most}'::${type}::text`)).toBe(most)
     await expect(db.query(`SELECT '${over}'::${type}`)).rejects.toThrow(/out of range/)
-    expect(await one(`SELECT pg_column_size('1'::${type})`)).toBe(Number(postgres.types.describe(type).bytes))
+    expect(await one(`SELECT pg_column_size('1'::${type})`)).toBe(Number(postgres.types.describe(readType(type)).bytes))
   })
 
   it.each(['real', 'double precision', 'boolean', 'date', 'time', 'timestamp', 'timestamptz', 'interval', 'uuid'])(
@@ -103,12 +104,14 @@ describe('types', () => {
           interval: '1 day',
           uuid: '00000000-0000-4000-8000-000000000001'
         }[type] ?? '1'
-      expect(await one(`SELECT pg_column_size('${value}'::${type})`)).toBe(Number(postgres.types.describe(type).bytes))
+      expect(await one(`SELECT pg_column_size('${value}'::${type})`)).toBe(
+        Number(postgres.types.describe(readType(type)).bytes)
+      )
     }
   )
 
   it('a decimal holds what its description says, and no more', async () => {
-    const { range } = postgres.types.describe('numeric(6,2)')
+    const { range } = postgres.types.describe(readType('numeric(6,2)'))
     expect(range).toBe('±9,999.99')
     expect(await one(`SELECT '9999.99'::numeric(6,2)::text`)).toBe('9999.99')
     await expect(db.query(`SELECT '10000'::numeric(6,2)`)).rejects.toThrow(/overflow/)

@@ -138,7 +138,7 @@ async function toldByEngine(live: LiveDatabase) {
   return {
     columns: columns.map((c) => ({
       name: c['name'],
-      type: sqlite.types.canonical(String(c['type'])),
+      type: sqlite.types.read(String(c['type'])),
       filled: c['notnull'] === 1,
       // A blank behind a sign means nothing; a word is text.
       default:
@@ -175,12 +175,12 @@ it('is what the engine’s own parser makes of it', async () => {
         const told = await toldByEngine(live)
         const table = (await live.catalog()).tables.find(({ name }) => name.toLowerCase() === 'vessel')
         const key = table?.primaryKey?.columns ?? []
-        const rowId = key.length === 1 && table?.columns.find(({ name }) => name === key[0])?.type === 'integer'
+        const rowId = key.length === 1 && table?.columns.find(({ name }) => name === key[0])?.type.name === 'integer'
         const isRowId = (name: unknown) => rowId && name === key[0]
         expect(
           table?.columns.map((c) => ({
             name: c.name,
-            type: sqlite.types.canonical(c.type),
+            type: c.type,
             filled: !c.nullable,
             default: c.default
           })),

@@ -1,6 +1,6 @@
 // What a catalogue cannot hold is told on the step that takes it away, on every engine that runs here.
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import type { Catalog, Column, Table } from '../../src/lib/core/catalog'
+import { readType, type Catalog, type Column, type Table } from '../../src/lib/core/catalog'
 import { compare } from '../../src/lib/core/compare'
 import { plan } from '../../src/lib/core/plan'
 import { ENGINES_UNDER_TEST, type Playground } from '../support/engines'
@@ -47,7 +47,7 @@ const cases: Readonly<Record<string, Case>> = {
       `CREATE TABLE vessel (imo integer NOT NULL PRIMARY KEY, name label, seen integer)`
     ],
     changes: [
-      [column('name', (c) => ({ ...c, type: 'varchar(90)' })), ['domain LABEL of column VESSEL.NAME']],
+      [column('name', (c) => ({ ...c, type: readType('varchar(90)') })), ['domain LABEL of column VESSEL.NAME']],
       [(table) => ({ ...table, name: 'SHIP' }), ['domain LABEL of column VESSEL.NAME']],
       [without('seen'), []]
     ]

@@ -1,5 +1,5 @@
 // Small catalogues by hand.
-import type { Catalog, Column, Table } from '../../src/lib/core/catalog'
+import { readType, type Catalog, type Column, type Table } from '../../src/lib/core/catalog'
 
 type WithOrigin<T> = Partial<Omit<T, 'origin'>> & { readonly origin?: string }
 
@@ -8,7 +8,7 @@ const marked = (origin: string | undefined, part: string) =>
 
 export function column(name: string, type = 'integer', more: WithOrigin<Column> = {}): Column {
   const { origin, ...rest } = more
-  return { name, type, nullable: true, ...rest, ...marked(origin, 'column') }
+  return { name, type: readType(type), nullable: true, ...rest, ...marked(origin, 'column') }
 }
 
 export function table(name: string, columns: readonly Column[], more: WithOrigin<Table> = {}): Table {

@@ -1,7 +1,7 @@
 // Running a plan on a real embedded engine: refusal, repair, resumption, and somebody else's change in between.
 import { readFile } from 'node:fs/promises'
 import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest'
-import type { Catalog } from '../core/catalog'
+import { readType, type Catalog } from '../core/catalog'
 import { compare } from '../core/compare'
 import { dialect as dialectOf, type Dialect } from '../core/dialects'
 import { plan, type Migration } from '../core/plan'
@@ -58,7 +58,7 @@ const wanted = (catalog: Catalog): Catalog => ({
     ...t,
     columns: [
       ...t.columns.map((c) => (c.name === 'name' ? { ...c, nullable: false } : c)),
-      { name: 'loa', type: 'numeric(6,2)', nullable: true }
+      { name: 'loa', type: readType('numeric(6,2)'), nullable: true }
     ],
     indexes: [{ name: 'ix_vessel_name', unique: false, parts: [{ column: 'name', descending: false }] }]
   }))
@@ -105,7 +105,7 @@ describe('a run', () => {
       ...c,
       tables: c.tables.map((t) => ({
         ...t,
-        columns: t.columns.map((k) => (k.name === 'imo' ? { ...k, type: 'bigint' } : k))
+        columns: t.columns.map((k) => (k.name === 'imo' ? { ...k, type: readType('bigint') } : k))
       }))
     }))
     await live.run(['ALTER TABLE vessel ALTER COLUMN imo TYPE text'])

@@ -1,7 +1,7 @@
 // What the browser keeps: designs object by object, databases, agreed states, and the record of runs.
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
 import { eachOf, isTarget, withAddresses } from './older'
-import type { Catalog } from '../core/catalog'
+import { withTypes, type Catalog } from '../core/catalog'
 import { withPaths } from '../core/design'
 import type { Migration } from '../core/plan'
 import { StorageError, storageError } from './trouble'
@@ -103,8 +103,13 @@ const open = (): Promise<IDBPDatabase<Schema>> =>
 
 const isNoState = (error: unknown) => error instanceof DOMException && error.name === 'InvalidStateError'
 
+const targetNow = (target: unknown) => {
+  const [now] = (withPaths([target]).targets as unknown[]) ?? []
+  return withTypes(now)
+}
+
 const make = (onblocked: () => void) =>
-  openDB<Schema>('ramblet', 3, {
+  openDB<Schema>('ramblet', 4, {
     blocked: onblocked,
     // A newer one wants to change what is kept: this one lets go, and what it is asked from then on fails as too old.
     blocking: (_now, _wanted, event) => {
@@ -113,11 +118,10 @@ const make = (onblocked: () => void) =>
     },
     terminated: () => forget(opened),
     async upgrade(db, before, _now, tx) {
-      if (before === 2) {
-        await eachOf(tx.objectStore('objects'), (object) =>
-          isTarget(object) ? (withPaths([object]).targets as unknown[])[0] : undefined
-        )
-        await eachOf(tx.objectStore('runs'), (record) => withAddresses(record) as RunRecord)
+      if (before === 2 || before === 3) {
+        await eachOf(tx.objectStore('objects'), (object) => (isTarget(object) ? targetNow(object) : undefined))
+        await eachOf(tx.objectStore('runs'), (record) => withTypes(withAddresses(record)) as RunRecord)
+        await eachOf(tx.objectStore('agreed'), (catalog) => withTypes(catalog) as Catalog)
         return
       }
       if (before < 1) {

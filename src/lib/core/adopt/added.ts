@@ -3,6 +3,7 @@ import {
   findTable,
   isFree,
   namesOf,
+  typeText,
   type CatalogObject,
   type Change,
   type Column,
@@ -73,16 +74,17 @@ export function added(object: CatalogObject, change: Change, place: Place): Edit
 
 /** What an entity must say of its identifier, so that the engine's numbered key is it; or why it cannot. */
 function identifierFor(column: Column, design: Design, dialect: Dialect): Pick<Entity, 'identifier'> | string {
-  const kind = (['integer', 'big', 'small'] as const).find(
-    (k) => dialect.types.fromNeutral({ kind: k }).type === dialect.types.canonical(column.type)
+  const { types } = dialect
+  const kind = (['integer', 'big', 'small'] as const).find((k) =>
+    types.same(types.fromNeutral({ kind: k }).type, column.type)
   )
-  if (!kind) return `A key of type ${column.type} cannot be numbered by the design.`
-  const usual = dialect.types.fromNeutral({ kind: design.settings.identifier }).type
-  const same = usual === dialect.types.canonical(column.type) && design.settings.identifier !== 'uuid'
+  if (!kind) return `A key of type ${typeText(column.type)} cannot be numbered by the design.`
+  const usual = types.fromNeutral({ kind: design.settings.identifier }).type
+  const isUsual = types.same(usual, column.type) && design.settings.identifier !== 'uuid'
   const { name, dbName } = businessName(column.name, dialect.profile, false)
   const identifier = {
     ...(name === 'id' && dbName === undefined ? {} : { name, ...(dbName === undefined ? {} : { dbName }) }),
-    ...(same ? {} : { kind })
+    ...(isUsual ? {} : { kind })
   }
   return Object.keys(identifier).length > 0 ? { identifier } : {}
 }

@@ -1,5 +1,5 @@
 // One change of a catalogue as edits of the design it was derived from: what the design must say for the change to follow.
-import type { Change } from '../catalog'
+import type { Change, Column } from '../catalog'
 import type { Attribute, Edit, Entity, Link } from '../design'
 import type { Dialect } from '../dialects'
 import { significant, textOf } from '../sql'
@@ -128,7 +128,9 @@ function altered(change: Of<'alter'>, place: Place): Edits {
   if (kind === 'column') {
     if (!attribute) {
       const kind = (['integer', 'big', 'small'] as const).find(
-        (k) => dialect.types.fromNeutral({ kind: k }).type === to
+        (k) =>
+          change.property === 'type' &&
+          dialect.types.same(dialect.types.fromNeutral({ kind: k }).type, to as Column['type'])
       )
       if (origin.part === 'identifier' && change.property === 'type' && kind)
         return [{ kind: 'entity.set', id: entity.id, set: { identifier: { ...entity.identifier, kind } } }]
@@ -141,7 +143,7 @@ function altered(change: Of<'alter'>, place: Place): Edits {
     ]
     switch (change.property) {
       case 'type':
-        return set({ type: newAttributeFor({ name: 'x', type: String(to), nullable: true }, dialect).type })
+        return set({ type: newAttributeFor({ name: 'x', type: to as Column['type'], nullable: true }, dialect).type })
       case 'nullable':
         return set({ required: to !== true })
       case 'default':

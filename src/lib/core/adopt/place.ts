@@ -91,8 +91,8 @@ export function defaultText(expression: string | undefined, { type }: Pick<Attri
 export const newAttributeFor = (column: Column, dialect: Dialect): Attribute => {
   const type = dialect.types.toNeutral(column.type)
   // A type that comes back otherwise is kept in the engine's own words.
-  const exact = dialect.types.fromNeutral(type).type === dialect.types.canonical(column.type)
-  const kept = exact ? type : ({ kind: 'native', text: column.type } as const)
+  const exact = dialect.types.same(dialect.types.fromNeutral(type).type, column.type)
+  const kept = exact ? type : ({ kind: 'native', text: dialect.write.type(column.type) } as const)
   const value = defaultText(column.default, { type: kept })
   const { name, dbName } = businessName(column.name, dialect.profile, false)
   return newAttribute(name, {

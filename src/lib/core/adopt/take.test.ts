@@ -5,7 +5,7 @@ import { harbour } from '../../../../demo/harbour'
 import { catalogs, inOtherCase } from '../../../../tests/support/catalogs'
 import { edits, type Make } from '../../../../tests/support/designs'
 import { column, table } from '../../../../tests/support/tables'
-import { applied, findTable, invert, withTable, namesOf, type Catalog, type Table } from '../catalog'
+import { readType, applied, findTable, invert, withTable, namesOf, type Catalog, type Table } from '../catalog'
 import { asSpelled, compare } from '../compare'
 import { derive } from '../derive'
 import { edit, newDesign, newTarget, type Design } from '../design'
@@ -35,8 +35,8 @@ const withColumn = (name: string, of: string, set: object): Catalog =>
 
 describe('taking', () => {
   const cases: readonly (readonly [string, Catalog])[] = [
-    ['a type', withColumn('quay', 'berth', { type: 'varchar(90)' })],
-    ['a type that the design has no word for', withColumn('quay', 'berth', { type: 'inet' })],
+    ['a type', withColumn('quay', 'berth', { type: readType('varchar(90)') })],
+    ['a type that the design has no word for', withColumn('quay', 'berth', { type: readType('inet') })],
     ['that a value may be missing', withColumn('quay', 'berth', { nullable: true })],
     ['that a parent must be named', withColumn('berth_code', 'visit', { nullable: false })],
     ['a default of text', withColumn('quay', 'berth', { default: "'North'" })],
@@ -95,7 +95,7 @@ describe('taking', () => {
   })
 
   it('says why a change of what only follows from the design cannot be taken', () => {
-    const { taken } = takeAll(design, wanted, withColumn('vessel_id', 'visit', { type: 'bigint' }))
+    const { taken } = takeAll(design, wanted, withColumn('vessel_id', 'visit', { type: readType('bigint') }))
     expect(taken.refused.map((r) => r.conflict)).toEqual([
       'It follows from the key that a link brings: take the change of that key.'
     ])
@@ -144,13 +144,13 @@ describe('taking', () => {
     expect(Object.values(next.links).filter((l) => l.child === entity?.id)).toHaveLength(1)
     expect(derive(next, target, postgres).catalog.tables.find((t) => t.name === 'boat')?.columns[0]).toMatchObject({
       name: 'boat_id',
-      type: 'bigint',
+      type: readType('bigint'),
       identity: 'by default'
     })
   })
 
   it('for one target leaves the design and every other target as they are', () => {
-    const live = withColumn('quay', 'berth', { type: 'varchar(90)' })
+    const live = withColumn('quay', 'berth', { type: readType('varchar(90)') })
     const { changes } = compare({ wanted, live }, postgres)
     const here = { ...target, id: 'here' }
     const start = edit(design, { kind: 'target.set', target: here })
@@ -178,7 +178,7 @@ describe('taking from a database that spells names otherwise', () => {
     const live = withTable(spelled, 'main', name, {
       ...there,
       columns: [
-        ...there.columns.map((c) => ({ ...c, type: /quay/i.test(c.name) ? 'blob' : c.type })),
+        ...there.columns.map((c) => ({ ...c, type: /quay/i.test(c.name) ? readType('blob') : c.type })),
         column('Lamp', 'text')
       ]
     })

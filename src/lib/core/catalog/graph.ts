@@ -1,5 +1,6 @@
 // What stands on what: one graph of references over all that a catalogue holds.
 import type { CatalogObject } from './change'
+import type { DataType } from './data-type'
 import { FREE_KINDS, isCarried, MEMBER_KINDS } from './kinds'
 import type {
   Address,
@@ -12,6 +13,7 @@ import type {
   Ref,
   Sequence,
   Table,
+  TypeObject,
   View
 } from './shapes'
 import {
@@ -42,6 +44,12 @@ export function refsOf(kind: Kind, object: object): readonly Ref[] {
       const parents = [...inherits, ...(partition ? [partition.of] : [])]
       return [...parents.map((parent) => ({ to: tableAddress(parent) })), ...refs]
     }
+    case 'column':
+      return [...refsOfType((object as Column).type), ...refs]
+    case 'type': {
+      const { base, fields = [] } = object as TypeObject
+      return [...[...(base ? [base] : []), ...fields.map((field) => field.type)].flatMap(refsOfType), ...refs]
+    }
     case 'extension':
     case 'defaultRights': {
       const { schema } = object as DefaultRights | Extension
@@ -56,6 +64,10 @@ export function refsOf(kind: Kind, object: object): readonly Ref[] {
       return refs
   }
 }
+
+/** A type of the database's own. */
+const refsOfType = ({ name, schema, of }: DataType): Ref[] =>
+  of ? refsOfType(of) : schema === undefined ? [] : [{ to: addressOf('type', schema, name) }]
 
 /** All that a table stands on before its foreign keys: its parents, types, and what its defaults and conditions call. */
 export const refsOfTable = (table: Table): Ref[] => [

@@ -39,6 +39,8 @@ export {
 } from './walk'
 export { printedIn, renameIn, tableKey, TextRenames, type NameRule, type Renames } from './rename'
 export { canonical, sameValue } from './canonical'
+export { numbersOf, readType, typeText, type DataType } from './data-type'
+export { withTypes } from './older'
 export {
   Standing,
   applied,

@@ -2,7 +2,8 @@
 // other tables, and the texts of views, triggers and rules that name it, as it does in an engine that renames.
 import { renameNames, renameReferences, type Lexis, type NamedTable } from '../sql'
 import { FREE_KINDS, MEMBER_KINDS, VIEW_MEMBER_KINDS, isFree } from './kinds'
-import type { Address, Catalog, FreeKind, MemberKind, Printed, Ref, Relation, Table, View } from './shapes'
+import type { DataType } from './data-type'
+import type { Address, Catalog, FreeKind, MemberKind, Printed, Ref, Relation, Table, TypeObject, View } from './shapes'
 import {
   addressKey,
   addressOf,
@@ -55,6 +56,14 @@ export function renameIn(catalog: Catalog, renames: Renames, rule: NameRule): Ca
     return addressOf(kind, schema, tableName(schema, table), now)
   }
   const texts = new TextRenames(catalog, renames, rule)
+  const newType = (type: DataType): DataType => {
+    if (renames.others.size === 0) return type
+    if (type.of) return { ...type, of: newType(type.of) }
+    const { schema, name } = type
+    return schema === undefined
+      ? type
+      : { ...type, name: renames.others.get(addressKey(addressOf('type', schema, name))) ?? name }
+  }
 
   /** What a text object says and stands on, in the new names. */
   const referring = <T extends { readonly refs?: readonly Ref[] }>(object: T, fields: readonly (keyof T)[]): T => {
@@ -82,17 +91,35 @@ export function renameIn(catalog: Catalog, renames: Renames, rule: NameRule): Ca
       return withMembers(result, kind, list)
     }, home)
 
+  /** What is of a type, in the types' new names. */
+  const withNewTypes = (table: Table): Table =>
+    renames.others.size === 0
+      ? table
+      : {
+          ...table,
+          columns: table.columns.map((column) => ({
+            ...column,
+            type: newType(column.type),
+            ...(column.refs ? { refs: column.refs.map((ref) => ({ ...ref, to: place(ref.to) })) } : {})
+          }))
+        }
+  const ofNewTypes = (object: TypeObject): TypeObject => ({
+    ...object,
+    ...(object.base ? { base: newType(object.base) } : {}),
+    ...(object.fields ? { fields: object.fields.map((field) => ({ ...field, type: newType(field.type) })) } : {})
+  })
+
   const renameTable = (table: Table): Table => {
     const columns = columnsOf(table.schema, table.name)
     const parents = [...table.foreignKeys.map((fk) => ({ schema: fk.references.schema, name: fk.references.table }))]
     const families = [...(table.inherits ?? []), ...(table.partition ? [table.partition.of] : [])]
-    const carried = withReferring(table)
+    const carried = withReferring(withNewTypes(table))
     if (!isTouched(table) && ![...parents, ...families].some(isTouched)) return carried
     const column = (name: string) => columns.get(name) ?? name
     const text = (sql: string) => renameNames(sql, columns, lexis, quote)
     const result: Table = {
       ...carried,
-      columns: table.columns.map((c) => (c.generated === undefined ? c : { ...c, generated: text(c.generated) })),
+      columns: carried.columns.map((c) => (c.generated === undefined ? c : { ...c, generated: text(c.generated) })),
       ...(table.primaryKey
         ? { primaryKey: { ...table.primaryKey, columns: table.primaryKey.columns.map(column) } }
         : {}),
@@ -132,9 +159,9 @@ export function renameIn(catalog: Catalog, renames: Renames, rule: NameRule): Ca
   }
   const renameFree = (result: Catalog, kind: FreeKind): Catalog => {
     const list = objectsOf(catalog, kind)
-    if (!list.some((object) => renames.others.has(addressKey(freeAddress(kind, object))))) return result
+    if (renames.others.size === 0 || list.length === 0) return result
     const named = list.map((object) => ({ ...object, name: namesOf(place(freeAddress(kind, object))).name }))
-    return withObjects(result, kind, named as never)
+    return withObjects(result, kind, (kind === 'type' ? (named as TypeObject[]).map(ofNewTypes) : named) as never)
   }
   const others = FREE_KINDS.filter((kind) => kind !== 'table' && kind !== 'view')
   return {

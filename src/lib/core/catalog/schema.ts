@@ -1,6 +1,7 @@
 // The shapes of catalogue objects for what comes from outside, as in a design file. `shapes.ts` says what each field means;
 // the types tie the two together.
 import * as v from 'valibot'
+import type { DataType } from './data-type'
 import { propertyOf, type CatalogObject } from './change'
 import { FREE_KINDS, MEMBER_KINDS, PROPERTIES, type ObjectOf } from './kinds'
 import type { Kind } from './shapes'
@@ -27,9 +28,17 @@ const owned = { ...held, owner: maybe, rights }
 const relation = v.strictObject({ schema: text, name })
 const counting = { start: maybe, increment: maybe, min: maybe, max: maybe, cache: maybe, cycle: yes }
 
+const dataType: v.GenericSchema<unknown, DataType> = v.strictObject({
+  name,
+  schema: v.exactOptional(name),
+  args: v.exactOptional(v.array(text)),
+  more: maybe,
+  of: v.exactOptional(v.lazy(() => dataType))
+})
+
 const column = v.strictObject({
   ...held,
-  type: text,
+  type: dataType,
   nullable: v.boolean(),
   neverEmpty: yes,
   default: maybe,
@@ -147,12 +156,12 @@ const type = v.strictObject({
   ...owned,
   form: v.picklist(['enum', 'domain', 'composite', 'range']),
   values: v.exactOptional(v.array(text)),
-  base: maybe,
+  base: v.exactOptional(dataType),
   collation: maybe,
   nullable: v.exactOptional(v.literal(false)),
   default: maybe,
   checks: v.exactOptional(v.array(check)),
-  fields: v.exactOptional(v.array(v.strictObject({ name, type: text, collation: maybe, comment: maybe }))),
+  fields: v.exactOptional(v.array(v.strictObject({ name, type: dataType, collation: maybe, comment: maybe }))),
   options,
   refs
 }) satisfies v.GenericSchema<unknown, shapes.TypeObject>

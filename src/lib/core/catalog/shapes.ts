@@ -1,4 +1,5 @@
 // What one engine holds. Plain data: it crosses worker and network borders as it is.
+import type { DataType } from './data-type'
 
 /**
  * The design object that a catalogue object was made from, and which of the things made from it this one is
@@ -112,7 +113,7 @@ export interface TypeObject extends Owned, Referring {
   /** The values of an enum, in their order. */
   readonly values?: readonly string[]
   /** What a domain is made of. */
-  readonly base?: string
+  readonly base?: DataType
   readonly collation?: string
   readonly nullable?: false
   readonly default?: string
@@ -125,7 +126,7 @@ export interface TypeObject extends Owned, Referring {
 
 export interface TypeField {
   readonly name: string
-  readonly type: string
+  readonly type: DataType
   readonly collation?: string
   readonly comment?: string
 }
@@ -221,8 +222,7 @@ export interface ColumnNote {
 }
 
 export interface Column extends Held, Referring {
-  /** In the engine's own words and the dialect's canonical spelling. */
-  readonly type: string
+  readonly type: DataType
   readonly nullable: boolean
   /** It is never empty by what it is (SQLite's row number), or since a parent's is not, without a word of its own that says so. */
   readonly neverEmpty?: true

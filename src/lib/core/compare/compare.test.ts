@@ -1,7 +1,7 @@
 // Matching: when a new name is a rename, and when it is only likely to be one.
 import { describe, expect, it } from 'vitest'
 import { column, table, tables as catalog } from '../../../../tests/support/tables'
-import { applied, namesOf } from '../catalog'
+import { readType, applied, namesOf } from '../catalog'
 import { dialect as dialectOf, type Dialect } from '../dialects'
 import { agree, compare } from '.'
 
@@ -93,8 +93,8 @@ describe('a difference', () => {
       table(
         'vessel',
         [
-          { name: 'imo', type: 'bigint', nullable: false, default: '1', comment: 'hull' },
-          column('length_m', 'decimal(6,2)')
+          { name: 'imo', type: readType('bigint'), nullable: false, default: '1', comment: 'hull' },
+          { name: 'length_m', type: postgres.types.read('DECIMAL (6, 2)'), nullable: true }
         ],
         { comment: 'floats' }
       )

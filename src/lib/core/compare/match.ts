@@ -272,7 +272,7 @@ function likelyColumns(live: Table, wanted: Table, pairs: ReadonlyMap<Named, Nam
   const gone = live.columns.filter((column) => !pairs.has(column))
   const fresh = wanted.columns.filter((column) => !taken.has(column))
   return gone.flatMap((column) => {
-    const same = fresh.filter((other) => dialect.types.canonical(other.type) === dialect.types.canonical(column.type))
+    const same = fresh.filter((other) => dialect.types.same(other.type, column.type))
     const [only] = same
     return only && same.length === 1
       ? [
@@ -281,7 +281,7 @@ function likelyColumns(live: Table, wanted: Table, pairs: ReadonlyMap<Named, Nam
             table: live.name,
             column: column.name,
             to: only.name,
-            because: `both are ${column.type}`
+            because: `both are ${dialect.write.type(column.type)}`
           }
         ]
       : []

@@ -1,5 +1,5 @@
 // Whether one property of an object means the same on both sides, in the engine's eyes.
-import { sameValue, type CatalogObject, type ForeignKey, type Kind } from '../catalog'
+import { sameValue, type CatalogObject, type DataType, type ForeignKey, type Kind } from '../catalog'
 import type { Dialect } from '../dialects'
 import { compareExpressions, nameOf, significant, worst, type Lexis, type Sameness } from '../sql'
 
@@ -46,7 +46,7 @@ function compareValues(...[kind, property, from, to, dialect]: Compared): Samene
   if (sameValue(from, to)) return 'equal'
   const { lexis } = dialect.write
   if (kind === 'column' && property === 'type')
-    return dialect.types.canonical(String(from)) === dialect.types.canonical(String(to)) ? 'equal' : 'different'
+    return dialect.types.same(from as DataType, to as DataType) ? 'equal' : 'different'
   if (['default', 'generated', 'expression', 'where'].includes(property))
     return compareExpressions(from as string | undefined, to as string | undefined, lexis)
   if (TEXTS.has(kind) && (property === 'definition' || property === 'query'))

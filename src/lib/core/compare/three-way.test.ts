@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { asRenamed, catalogs, withOrigins } from '../../../../tests/support/catalogs'
 import { column, table, tables } from '../../../../tests/support/tables'
-import { addressKey, namesOf, type Change } from '../catalog'
+import { addressKey, namesOf, typeText, type Change, type DataType } from '../catalog'
 import { dialect as dialectOf, type Dialect } from '../dialects'
 import { testingDialect } from '../dialects/testing'
 import { agree, baseline, compare } from '.'
@@ -18,7 +18,11 @@ const who = (input: Parameters<typeof compare>[0]) =>
   Object.fromEntries(
     compare(input, postgres).differences.map(({ change, who, agreed }) => [
       `${change.action} ${namesOf(change.address).name}${change.action === 'alter' ? ` ${change.property}` : ''}`,
-      agreed === undefined || typeof agreed === 'object' ? who : [who, agreed]
+      change.action === 'rename'
+        ? [who, agreed]
+        : change.action === 'alter' && agreed !== undefined
+          ? [who, typeText(agreed as DataType)]
+          : who
     ])
   )
 

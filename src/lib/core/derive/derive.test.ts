@@ -3,6 +3,7 @@ import { writeScript } from '../plan'
 import { describe, expect, it } from 'vitest'
 import { builder } from '../../../../demo/build'
 import { harbour } from '../../../../demo/harbour'
+import { typeText } from '../catalog'
 import { edit, newAttribute, newEntity, newLink, type Design, type Entity } from '../design'
 import { dialect as dialectOf, printScript, type Dialect } from '../dialects'
 import { testingDialect } from '../dialects/testing'
@@ -15,7 +16,7 @@ const of = (design: Design, target = plain, dialect = postgres) => derive(design
 const table = (design: Design, name: string, target = plain) =>
   of(design, target).catalog.tables.find((t) => t.name === name)
 const columns = (design: Design, name: string) =>
-  table(design, name)?.columns.map((c) => `${c.name} ${c.type}${c.nullable ? '?' : ''}`)
+  table(design, name)?.columns.map((c) => `${c.name} ${typeText(c.type)}${c.nullable ? '?' : ''}`)
 
 /** Vessel (identifier), Country (key iso), Visit; links are added by each test. */
 function small() {

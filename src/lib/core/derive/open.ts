@@ -1,6 +1,6 @@
 // A design from outside, or what a person types: texts of an engine's own language that no engine would take as whole are
 // refused before they are in a design. One that some engine takes is told for the targets that do not (`whole.ts`).
-import type { PlacedObject } from '../catalog'
+import { typeText, type DataType, type PlacedObject } from '../catalog'
 import { mend, parseDesign, type Design, type Entity, type Mended, type Pieces, type Target } from '../design'
 import { ENGINES, dialect } from '../dialects'
 import type { Notice, Result } from '../notice'
@@ -78,7 +78,9 @@ const ENGINE_TEXTS = ['type', 'default', 'generated', 'expression', 'where']
 
 function ofTarget({ id, departures = [], extras = [] }: Target): Text[] {
   const departed = departures.flatMap((departure) =>
-    'property' in departure && ENGINE_TEXTS.includes(departure.property) ? [departure.value] : []
+    'property' in departure && ENGINE_TEXTS.includes(departure.property)
+      ? [departure.property === 'type' ? typeText(departure.value as DataType) : departure.value]
+      : []
   )
   return [...departed, ...extras.flatMap(ofExtra)].flatMap((text) => (typeof text === 'string' ? [{ id, text }] : []))
 }
@@ -101,5 +103,5 @@ function ofExtra(extra: PlacedObject): (string | undefined)[] {
 }
 
 type Of<K extends PlacedObject['kind']> = Extract<PlacedObject, { kind: K }>['value']
-const ofColumn = (column: Of<'column'>) => [column.type, column.default, column.generated]
+const ofColumn = (column: Of<'column'>) => [typeText(column.type), column.default, column.generated]
 const ofIndex = (index: Of<'index'>) => [index.where, ...index.parts.map((part) => part.expression)]

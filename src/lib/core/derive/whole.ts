@@ -26,7 +26,7 @@ export function wholeTexts(catalog: Catalog, dialect: Dialect): { catalog: Catal
   }
   const column = (table: Table, given: Column): Column => {
     const { default: preset, generated, ...rest } = given
-    const type = isWhole(table, given, 'The type', given.type)
+    const type = isWhole(table, given, 'The type', dialect.write.type(given.type))
       ? given.type
       : dialect.types.fromNeutral({ kind: 'text' }).type
     return {

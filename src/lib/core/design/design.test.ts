@@ -3,7 +3,9 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { harbour } from '../../../../demo/harbour'
 import { edits } from '../../../../tests/support/designs'
+import type { DataType } from '../catalog'
 import {
+  FILE_VERSION,
   begin,
   change,
   dangling,
@@ -130,9 +132,13 @@ describe('the design file', () => {
     expect(lines.length).toBeGreaterThan(45)
   })
 
-  it('of version 2 says places by the names of schema, table and object, and opens with paths', () => {
+  it('of version 2 says places by the names of schema, table and object, and types as texts, and opens', () => {
+    const STATES: DataType = { name: 'array', of: { schema: 'public', name: 'Visit state' } }
     const target = newTarget('dev', {
       id: 'tgt',
+      departures: [
+        { id: 'att_vessel_loa', part: 'column', property: 'type', value: { name: 'numeric', args: ['7', '2'] } }
+      ],
       ignored: [
         { kind: 'schema', path: ['audit'], reason: 'a' },
         { kind: 'table', path: ['public', 'tide'], reason: 'b' },
@@ -140,6 +146,7 @@ describe('the design file', () => {
       ],
       extras: [
         { path: ['public', 'vessel', 'ck'], kind: 'check', value: { name: 'ck', expression: 'loa > 0' } },
+        { path: ['public', 'vessel', 'state'], kind: 'column', value: { name: 'state', type: STATES, nullable: true } },
         {
           path: ['public', 'own'],
           kind: 'table',
@@ -153,12 +160,18 @@ describe('the design file', () => {
     })
     const now = printDesign(edit(harbour(), { kind: 'target.set', target }))
     const before = now
-      .replace('"version":4', '"version":2')
+      .replace(`"version":${FILE_VERSION}`, '"version":2')
       .replace(',\n"views":[]', '')
       .replace('"path":["audit"]', '"schema":"audit"')
       .replace('"path":["public","tide"]', '"schema":"public","table":"tide","name":"tide"')
       .replace('"path":["public","vessel","loa"]', '"schema":"public","table":"vessel","name":"loa"')
       .replace('"path":["public","vessel","ck"]', '"schema":"public","table":"vessel"')
+      .replace('"path":["public","vessel","state"]', '"schema":"public","table":"vessel"')
+      .replace('{"args":["7","2"],"name":"numeric"}', '"numeric(7,2)"')
+      .replace(
+        '{"name":"array","of":{"name":"Visit state","schema":"public"}}',
+        JSON.stringify('public."Visit state"[]')
+      )
       .replace('"path":["public","own"]', '"schema":"public","table":"own"')
       .replace('create/table/public/visit/', 'create/table/public/visit/visit/')
     const read = parseDesign(before)
@@ -171,8 +184,8 @@ describe('the design file', () => {
     [text.slice(0, text.length / 2), 'file-not-json', undefined],
     ['{"a": 1}', 'file-not-design', '1:1'],
     ['[]', 'file-not-design', '1:1'],
-    [text.replace('"version":4', '"version":99'), 'file-too-new', '1:1'],
-    [text.replace('"version":4', '"version":"one"'), 'file-not-design', '1:1'],
+    [text.replace(`"version":${FILE_VERSION}`, '"version":99'), 'file-too-new', '1:1'],
+    [text.replace(`"version":${FILE_VERSION}`, '"version":"one"'), 'file-not-design', '1:1'],
     [text.replace('"kind":"decimal"', '"kind":"decimals"'), 'file-shape', undefined],
     [text.replace('"name":"Vessel"', '"name":""'), 'file-shape', undefined],
     [text.replace('"parent":"ent_vessel"', '"parent":"ent_gone"'), 'file-reference', undefined],

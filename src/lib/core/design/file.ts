@@ -1,5 +1,6 @@
 // The design file: JSON with one object a line, ordered by id, so that versions merge well in a repository.
 import * as v from 'valibot'
+import { withTypes } from '../catalog'
 import type { Notice, Result } from '../notice'
 import { failed } from '../notice'
 import { dangling, doubled } from './check'
@@ -8,7 +9,7 @@ import { withPaths } from './paths'
 import { COLLECTIONS, SettingsSchema, type CollectionName, type Design } from './schema'
 
 export const FILE_FORMAT = 'ramblet-design'
-export const FILE_VERSION = 4
+export const FILE_VERSION = 5
 
 const collectionNames = Object.keys(COLLECTIONS).sort() as CollectionName[]
 
@@ -47,7 +48,9 @@ const upgrades: Readonly<Record<number, (file: Loose) => Loose>> = {
   // Version 3 says where a catalogue object stands by its path: a schema, a table, and its own name.
   2: (file) => ({ ...file, version: 3, ...withPaths(file['targets']) }),
   // Version 4 has views.
-  3: (file) => ({ ...file, version: 4, views: [] })
+  3: (file) => ({ ...file, version: 4, views: [] }),
+  // Version 5 has the types of what a target has otherwise, or beside the design, taken apart.
+  4: (file) => ({ ...file, version: 5, ...('targets' in file ? { targets: withTypes(file['targets']) } : {}) })
 }
 
 const HeadSchema = v.object({

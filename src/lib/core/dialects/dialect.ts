@@ -6,6 +6,7 @@ import type {
   Change,
   Column,
   Constrained,
+  DataType,
   Key,
   ForeignKey,
   Check,
@@ -127,13 +128,14 @@ export interface Features {
 export type Grade = 'exact' | 'wider' | 'narrower' | 'emulated' | 'impossible'
 
 export interface TypeSystem {
-  fromNeutral(type: NeutralType): { readonly type: string; readonly grade: Grade; readonly note?: string }
+  fromNeutral(type: NeutralType): { readonly type: DataType; readonly grade: Grade; readonly note?: string }
   /** The nearest neutral type, or `native`. */
-  toNeutral(type: string): NeutralType
-  /** One spelling for each type of this engine; unknown ones are returned trimmed and lower case. */
-  canonical(type: string): string
+  toNeutral(type: DataType): NeutralType
+  /** A type as somebody, or the engine, has written it: all spellings of one type of this engine are one. */
+  read(text: string): DataType
+  same(a: DataType, b: DataType): boolean
   /** Range in words and storage in bytes, as the engine's manual has them. */
-  describe(type: string): { readonly range: string; readonly bytes: string }
+  describe(type: DataType): { readonly range: string; readonly bytes: string }
 }
 
 /** A column's default as people mean it, before an engine's words. */
@@ -145,6 +147,7 @@ export type DefaultValue =
 /** Catalogue objects to SQL. Statements carry no separator. */
 export interface Writer extends NameRule {
   table(schema: string, name: string): string
+  type(type: DataType): string
   /** Nothing for what the engine cannot have as a default. */
   value(value: DefaultValue, type: NeutralType): string | undefined
   oneOf(column: string, values: readonly string[]): string

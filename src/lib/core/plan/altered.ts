@@ -68,7 +68,7 @@ export function alteredColumns(
  * their being given out.
  */
 export function unspoken(changes: readonly Change[], to: Catalog, { types }: Dialect): Change[] {
-  const isText = (type: string) => ['text', 'char', 'oneOf'].includes(types.toNeutral(type).kind)
+  const isText = (type: Column['type']) => ['text', 'char', 'oneOf'].includes(types.toNeutral(type).kind)
   const said = new Set(changes.flatMap((c) => (c.action === 'alter' ? [`${place(c.address)} ${c.property}`] : [])))
   return changes.flatMap((change): Change[] => {
     if (change.action !== 'alter' || change.address.kind !== 'column') return []

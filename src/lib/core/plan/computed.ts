@@ -52,7 +52,10 @@ export function computedThatGo({ live, removed, columns, renames, dialect }: Wor
   const changing = new Set([
     ...going,
     ...columns
-      .filter(({ live, wanted }) => live.type !== wanted.type || dialect.alter.inTheWay(live, wanted) !== 'nothing')
+      .filter(
+        ({ live, wanted }) =>
+          !dialect.types.same(live.type, wanted.type) || dialect.alter.inTheWay(live, wanted) !== 'nothing'
+      )
       .map(({ live, liveTable }) => place(memberAddress(liveTable, 'column', live))),
     ...(dialect.profile.features.renameUsedColumn ? [] : renames.map((change) => place(change.address)))
   ])

@@ -98,9 +98,12 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
   const said = changes.filter((change) => isCertain(change) || isStated(change))
   const spoken = applied(said, live, dialect.write)
   const to = applied(unspoken(said, spoken, dialect), spoken, dialect.write)
-  const renames = changes.filter((c): c is Rename => c.action === 'rename')
+  const named = changes.filter((c): c is Rename => c.action === 'rename')
   // Found again between the two ends, so that any list of changes, an inverted one too, speaks in the same names.
-  const certain = difference(live, to, renames, dialect).filter(isCertain)
+  const certain = difference(live, to, named, dialect).filter(isCertain)
+  // What cannot outlive what it speaks of is made anew instead of being called otherwise.
+  const going = new Set(certain.flatMap((c) => (c.action === 'drop' ? [place(c.address)] : [])))
+  const renames = named.filter(({ address }) => !going.has(place(address)))
   const builder = new Builder(live, dialect, bare)
   if (dialect.rebuild) planByRebuilding({ live, to, changes: certain, renames, rebuild: dialect.rebuild, builder })
   else planInPlace(live, to, certain, renames, builder)
@@ -380,7 +383,10 @@ function standingInTheWay(removed: readonly Change[], columns: readonly AlteredC
       return kind === 'column' ? [{ schema, table, columns: [name] }] : []
     }),
     ...columns
-      .filter(({ live, wanted }) => live.type !== wanted.type || dialect.alter.inTheWay(live, wanted) !== 'nothing')
+      .filter(
+        ({ live, wanted }) =>
+          !dialect.types.same(live.type, wanted.type) || dialect.alter.inTheWay(live, wanted) !== 'nothing'
+      )
       .map(({ live, liveTable }) => ({ schema: liveTable.schema, table: liveTable.name, columns: [live.name] }))
   ]
 }

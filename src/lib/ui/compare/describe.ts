@@ -1,5 +1,13 @@
 // Differences in words.
-import { KIND_WORDS, propertyOf, namesOf, type Right } from '../../core/catalog'
+import {
+  KIND_WORDS,
+  propertyOf,
+  namesOf,
+  typeText,
+  type DataType,
+  type Right,
+  type TypeField
+} from '../../core/catalog'
 import type { Difference } from '../../core/compare'
 
 export interface Described {
@@ -83,7 +91,8 @@ function value(name: string, v: unknown): string {
   if (name === 'options' || name === 'counting') return pairs(v as Readonly<Record<string, unknown>>)
   if (name === 'checks' && Array.isArray(v)) return (v as { expression: string }[]).map((c) => c.expression).join('; ')
   if (name === 'fields' && Array.isArray(v))
-    return (v as { name: string; type: string }[]).map((f) => `${f.name} ${f.type}`).join(', ')
+    return (v as readonly TypeField[]).map((f) => `${f.name} ${typeText(f.type)}`).join(', ')
+  if ((name === 'type' || name === 'base') && typeof v === 'object') return typeText(v as DataType)
   if (name === 'ownedBy') {
     const { table, column } = v as { table: string; column: string }
     return `${table}.${column}`
@@ -124,13 +133,14 @@ const TEXTS: ReadonlySet<string> = new Set(['definition', 'query'])
 function short(object: object): string {
   const get = (name: string) => propertyOf(object, name)
   const columns = get('columns')
-  if (typeof get('type') === 'string') return `${String(get('type'))}${get('nullable') === true ? '' : ', required'}`
+  const [type, base] = [get('type'), get('base')]
+  if (typeof type === 'object') return `${value('type', type)}${get('nullable') === true ? '' : ', required'}`
   if (typeof get('expression') === 'string') return String(get('expression'))
   for (const text of ['query', 'definition'])
     if (typeof get(text) === 'string') return String(get(text)).replace(/\s+/g, ' ')
   if (Array.isArray(get('values'))) return (get('values') as string[]).join(', ')
   if (Array.isArray(get('fields'))) return value('fields', get('fields'))
-  if (typeof get('base') === 'string') return String(get('base'))
+  if (base !== undefined) return value('base', base)
   if (get('references')) return `${value('columns', columns)} → ${value('references', get('references'))}`
   if (Array.isArray(get('parts'))) return parts(get('parts') as unknown[])
   if (Array.isArray(columns))

@@ -1,5 +1,6 @@
 <!-- Types and entities to choose from, with what each holds at the target in view. -->
 <script lang="ts">
+  import { typeText } from '../../core/catalog'
   import type { Design } from '../../core/design'
   import { dialect } from '../../core/dialects'
   import { printType, TYPE_CHOICES } from '../../core/types'
@@ -22,8 +23,9 @@
   const choices = $derived.by(() => {
     const wanted = text.trim().toLowerCase()
     const types = TYPE_CHOICES.map(({ type, use }) => {
-      const engineType = engine?.types.fromNeutral(type).type ?? ''
-      const { range = '', bytes = '' } = engine?.types.describe(engineType) ?? {}
+      const own = engine?.types.fromNeutral(type).type
+      const engineType = own ? typeText(own) : ''
+      const { range = '', bytes = '' } = (own && engine?.types.describe(own)) ?? {}
       return { text: printType(type), use, engineType, range, bytes }
     })
     const entities = Object.values(design.entities).map((entity) => ({

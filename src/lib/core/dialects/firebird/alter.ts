@@ -5,6 +5,7 @@ import {
   memberAddress,
   namesOf,
   tableAddress,
+  typeText,
   withProperty,
   type Address,
   type Change,
@@ -177,10 +178,10 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
     const begins = to.identity && from.identity !== to.identity && (old || !from.identity)
     if (begins || (to.identity && how.how === 'by copy')) return numberedAgain(table, from, to, how)
     if (how.how === 'by copy' || (from.identity && !to.identity && old)) return byCopy(table, from, to, hazards, how)
-    if (from.type === to.type) return []
+    if (write.type(from.type) === write.type(to.type)) return []
     return [
       step(
-        `${alter(table, from.name)} TYPE ${to.type}`,
+        `${alter(table, from.name)} TYPE ${write.type(to.type)}`,
         `changes the type of ${from.name}`,
         altered(table, 'column', from.name, 'type', from.type, to.type)
       )
@@ -279,7 +280,12 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
     },
     addedByRemaking: (column) => column.identity !== undefined,
     inTheWay: (from, to) => {
-      if (from.type === to.type && from.identity === to.identity && from.generated === to.generated) return 'nothing'
+      if (
+        write.type(from.type) === write.type(to.type) &&
+        from.identity === to.identity &&
+        from.generated === to.generated
+      )
+        return 'nothing'
       return to.identity ? 'all of the table' : 'all that use it'
     },
     alterColumn: (table, from, to) => {
@@ -314,7 +320,8 @@ function reshaped(from: Table, to: Table): Change[] {
 
 /** The expression that writes a value in its new type. */
 function castOf(from: Column, to: Column, column: string): string {
-  if (to.type === 'blob sub_type text') return column
-  const fixedText = /^char\(/.test(from.type) && /^(var)?char\(/.test(to.type)
-  return `CAST(${fixedText ? `trim(TRAILING FROM ${column})` : column} AS ${to.type.toUpperCase()})`
+  const type = typeText(to.type)
+  if (type === 'blob sub_type text') return column
+  const fixedText = from.type.name === 'char' && ['char', 'varchar'].includes(to.type.name)
+  return `CAST(${fixedText ? `trim(TRAILING FROM ${column})` : column} AS ${type.toUpperCase()})`
 }

@@ -2,8 +2,8 @@
 // then on, and lets through what cannot be read later; so it is used only where every value fits, and all else is a new
 // column that the values are written to ("ALTER TABLE", "Changing the data type of a column"; rounding and overflow:
 // "Explicit Data Type Conversion").
-import type { Column } from '../../catalog'
-import { bytesOfDigits, partsOfType } from './types'
+import { numbersOf, typeText, type Column, type DataType } from '../../catalog'
+import { bytesOfDigits } from './types'
 
 export interface Conversion {
   /** By the engine, by a new column that takes the old one's place, or not at all: then the column is made anew, empty. */
@@ -34,25 +34,27 @@ const longest: Readonly<Record<string, number>> = {
   boolean: 5
 }
 
-function fixedOf(type: string): Fixed | undefined {
-  const { name, args } = partsOfType(type)
+function fixedOf(type: DataType): Fixed | undefined {
+  const { name } = type
   const bytes = wholes[name]
   if (bytes !== undefined) return { bytes, scale: 0 }
-  const [precision, scale = 0] = args
+  const [precision, scale = 0] = numbersOf(type)
   if ((name !== 'numeric' && name !== 'decimal') || precision === undefined) return undefined
   // "DECIMAL": small ones are kept in four bytes, where NUMERIC has two.
   return { bytes: name === 'decimal' ? Math.max(4, bytesOfDigits(precision)) : bytesOfDigits(precision), scale }
 }
 
-const textOf = (type: string): number | undefined => {
-  const { name, args, more } = partsOfType(type)
-  return (name === 'varchar' || name === 'char') && more === '' ? args[0] : undefined
-}
+const textOf = (type: DataType): number | undefined =>
+  (type.name === 'varchar' || type.name === 'char') && type.more === undefined ? numbersOf(type)[0] : undefined
 
-export function conversion(from: Pick<Column, 'type'>, to: Pick<Column, 'type'>, column: string): Conversion {
-  if (from.type === to.type) return { how: 'in place' }
-  const [was, now] = [partsOfType(from.type), partsOfType(to.type)]
-  const [fromFixed, toFixed] = [fixedOf(from.type), fixedOf(to.type)]
+export function conversion(
+  { type: was }: Pick<Column, 'type'>,
+  { type: now }: Pick<Column, 'type'>,
+  column: string
+): Conversion {
+  const [from, to] = [typeText(was), typeText(now)]
+  if (from === to) return { how: 'in place' }
+  const [fromFixed, toFixed] = [fixedOf(was), fixedOf(now)]
   if (fromFixed && toFixed)
     return betweenFixed(fromFixed, toFixed, was.name === now.name || sameKind(was.name, now.name), column)
   if (toFixed && floats.has(was.name))
@@ -64,14 +66,14 @@ export function conversion(from: Pick<Column, 'type'>, to: Pick<Column, 'type'>,
   if (now.name === 'double precision' && was.name === 'float') return { how: 'in place' }
   if (floats.has(now.name) && (fromFixed || was.name === 'double precision'))
     return { how: 'by copy', loses: 'digits beyond what a floating number holds are lost' }
-  const [fromText, toText] = [textOf(from.type), textOf(to.type)]
-  const fromWords = fromText !== undefined || from.type === TEXT
+  const [fromText, toText] = [textOf(was), textOf(now)]
+  const fromWords = fromText !== undefined || from === TEXT
   const toNumber = toFixed !== undefined || floats.has(now.name)
-  if (from.type === 'boolean' && toNumber)
+  if (from === 'boolean' && toNumber)
     return { how: 'by copy', value: `CASE WHEN ${column} THEN 1 WHEN NOT ${column} THEN 0 END` }
-  if (to.type === 'boolean' && (fromFixed || floats.has(was.name)))
+  if (to === 'boolean' && (fromFixed || floats.has(was.name)))
     return { how: 'by copy', value: `${column} <> 0`, loses: 'all numbers but 0 become true' }
-  if (fromWords && (toNumber || valued.has(to.type))) return fromWord(to.type, toFixed, column)
+  if (fromWords && (toNumber || valued.has(to))) return fromWord(to, toFixed, column)
   if (toText !== undefined) {
     if (fromText !== undefined) {
       if (now.name === 'varchar' && was.name === 'varchar' && fromText <= toText) return { how: 'in place' }
@@ -82,7 +84,7 @@ export function conversion(from: Pick<Column, 'type'>, to: Pick<Column, 'type'>,
         ...(fits ? {} : { failsWhere: `char_length(trim(TRAILING FROM ${column})) > ${toText}` })
       }
     }
-    if (from.type === TEXT) return { how: 'by copy', failsWhere: `char_length(${column}) > ${toText}` }
+    if (from === TEXT) return { how: 'by copy', failsWhere: `char_length(${column}) > ${toText}` }
     const size = fromFixed ? (longest[was.name] ?? 21) : longest[was.name]
     if (size === undefined) return { how: 'none' }
     return {
@@ -90,13 +92,13 @@ export function conversion(from: Pick<Column, 'type'>, to: Pick<Column, 'type'>,
       ...(size <= toText ? {} : { failsWhere: `char_length(CAST(${column} AS VARCHAR(40))) > ${toText}` })
     }
   }
-  if (to.type === TEXT && (fromText !== undefined || fromFixed || longest[was.name] !== undefined))
+  if (to === TEXT && (fromText !== undefined || fromFixed || longest[was.name] !== undefined))
     return { how: 'by copy', value: fromText === undefined ? `CAST(${column} AS VARCHAR(40))` : column }
-  if (from.type === 'time' && to.type === 'timestamp')
+  if (from === 'time' && to === 'timestamp')
     return { how: 'by copy', loses: 'the day becomes that on which the change is made' }
-  if (from.type === 'date' && to.type === 'timestamp') return { how: 'by copy' }
-  if (from.type === 'timestamp' && to.type === 'date') return { how: 'by copy', loses: 'the time of day is lost' }
-  if (from.type === 'timestamp' && to.type === 'time') return { how: 'by copy', loses: 'the day is lost' }
+  if (from === 'date' && to === 'timestamp') return { how: 'by copy' }
+  if (from === 'timestamp' && to === 'date') return { how: 'by copy', loses: 'the time of day is lost' }
+  if (from === 'timestamp' && to === 'time') return { how: 'by copy', loses: 'the day is lost' }
   return { how: 'none' }
 }
 

@@ -1,6 +1,6 @@
 // Asks a Firebird server what the database of the connection holds: "Firebird Language Reference", appendix "System Tables".
 // Sources of defaults, checks and computed columns are kept there as they were written.
-import { addressOf } from '../../catalog'
+import { addressOf, readType } from '../../catalog'
 import type {
   Catalog,
   Check,
@@ -201,7 +201,7 @@ function columnOf(row: Row, charset: string): { column: Column; unread: UnreadOb
     unread,
     column: {
       name: str(row, 'name'),
-      type: typeOf(row, charset),
+      type: readType(typeOf(row, charset)),
       nullable: num(row, 'required') !== 1,
       ...(preset === '' || computed !== undefined ? {} : { default: preset }),
       ...(numbers === null || numbers === undefined

@@ -1,11 +1,12 @@
 // Firebird's types: "Firebird Language Reference", chapter "Data Types and Subtypes". Text is UTF-8, four bytes a character
 // at most, in a value of up to 32,765 bytes.
+import { numbersOf, type DataType } from '../../catalog'
 import type { NeutralType } from '../../types'
 import type { TypeSystem } from '../dialect'
-import { oneOfAsText, tidyType } from '../standard'
+import { oneOfAsText, tidyType, typeSystem, type Carried } from '../standard'
 
 /** One spelling for each type; a blob that is neither text nor plain bytes keeps its number. */
-export function canonicalType(type: string): string {
+function canonical(type: string): string {
   const text = tidyType(type)
     .replace(/^int\b(?!\d)/, 'integer')
     .replace(/^dec\b/, 'decimal')
@@ -23,16 +24,10 @@ export function canonicalType(type: string): string {
   return text.replace(/^(numeric|decimal)\((\d+)\)/, '$1($2,0)')
 }
 
-/** A type's first words, the numbers in its parentheses, and what stands behind them. */
-export function partsOfType(type: string): { name: string; args: number[]; more: string } {
-  const [, name = type, args, more = ''] = /^([a-z_ 0-9]+?)(?:\(([\d,]+)\)(.*))?$/.exec(canonicalType(type)) ?? []
-  return { name, args: args === undefined ? [] : args.split(',').map(Number), more: more.trim() }
-}
-
 const CHARACTERS = 8191
 const BYTES = 32765
 
-function fromNeutral(type: NeutralType, version: string): ReturnType<TypeSystem['fromNeutral']> {
+function fromNeutral(type: NeutralType, version: string): Carried {
   const old = version === '3.0'
   const exact = (text: string) => ({ type: text, grade: 'exact' as const })
   const asText = (what: string) => ({
@@ -96,10 +91,10 @@ function fromNeutral(type: NeutralType, version: string): ReturnType<TypeSystem[
     case 'oneOf':
       return oneOfAsText(type.values)
     case 'native':
-      return exact(canonicalType(type.text))
+      return exact(type.text)
   }
 
-  function moment(word: string, zoned: boolean): ReturnType<TypeSystem['fromNeutral']> {
+  function moment(word: string, zoned: boolean): Carried {
     const note = 'a tenth of a millisecond is the least that is kept'
     if (zoned && !old) return { type: `${word} with time zone`, grade: 'narrower', note }
     return {
@@ -110,10 +105,9 @@ function fromNeutral(type: NeutralType, version: string): ReturnType<TypeSystem[
   }
 }
 
-function toNeutral(type: string): NeutralType {
-  const text = canonicalType(type)
-  const { name, args, more } = partsOfType(text)
-  const [first, second = 0] = args
+function toNeutral(type: DataType, text: string): NeutralType {
+  const { name, more } = type
+  const [first, second = 0] = numbersOf(type)
   const plain: Readonly<Record<string, NeutralType>> = {
     'blob sub_type text': { kind: 'text' },
     blob: { kind: 'binary' },
@@ -133,8 +127,8 @@ function toNeutral(type: string): NeutralType {
   const found = plain[text]
   if (found) return found
   if (first !== undefined) {
-    if (name === 'varchar' && more === '') return { kind: 'text', length: first }
-    if (name === 'char' && more === '') return { kind: 'char', length: first }
+    if (name === 'varchar' && more === undefined) return { kind: 'text', length: first }
+    if (name === 'char' && more === undefined) return { kind: 'char', length: first }
     if (name === 'varchar' && more === 'character set octets') return { kind: 'binary', length: first }
     if (name === 'decimal' || name === 'numeric') return { kind: 'decimal', precision: first, scale: second }
   }
@@ -155,26 +149,27 @@ const described: Readonly<Record<string, readonly [range: string, bytes: string]
   blob: ['as much as the pages allow, 4 to 64 GB', '8, and its pages']
 }
 
-export const firebirdTypes = (version: string): TypeSystem => ({
-  fromNeutral: (type) => fromNeutral(type, version),
-  toNeutral,
-  canonical: canonicalType,
-  describe: (type) => {
-    const { name, args, more } = partsOfType(type)
-    const [first = 0, second = 0] = args
-    const many = first.toLocaleString('en')
-    if (more === 'character set octets')
-      return { range: `${name === 'char' ? '' : 'up to '}${many} bytes`, bytes: many }
-    if (name === 'varchar') return { range: `up to ${many} characters`, bytes: '2, and each byte' }
-    if (name === 'char') return { range: `${many} characters, filled with blanks`, bytes: `up to ${first * 4}` }
-    if (name === 'decimal' || name === 'numeric') {
-      const whole = '9'.repeat(Math.max(0, first - second)) || '0'
-      return { range: `±${whole}${second ? '.' + '9'.repeat(second) : ''}`, bytes: `${bytesOfDigits(first)}` }
+export const firebirdTypes = (version: string): TypeSystem =>
+  typeSystem({
+    fromNeutral: (type) => fromNeutral(type, version),
+    toNeutral,
+    canonical,
+    describe: (type, text) => {
+      const { name, more } = type
+      const [first = 0, second = 0] = numbersOf(type)
+      const many = first.toLocaleString('en')
+      if (more === 'character set octets')
+        return { range: `${name === 'char' ? '' : 'up to '}${many} bytes`, bytes: many }
+      if (name === 'varchar') return { range: `up to ${many} characters`, bytes: '2, and each byte' }
+      if (name === 'char') return { range: `${many} characters, filled with blanks`, bytes: `up to ${first * 4}` }
+      if (name === 'decimal' || name === 'numeric') {
+        const whole = '9'.repeat(Math.max(0, first - second)) || '0'
+        return { range: `±${whole}${second ? '.' + '9'.repeat(second) : ''}`, bytes: `${bytesOfDigits(first)}` }
+      }
+      const [range, bytes] = described[text] ?? ['as the engine has it', 'as the engine has it']
+      return { range, bytes }
     }
-    const [range, bytes] = described[canonicalType(type)] ?? ['as the engine has it', 'as the engine has it']
-    return { range, bytes }
-  }
-})
+  })
 
 /** A number of digits is kept as a whole number of 2, 4, 8 or 16 bytes: "Fixed-Point Data Types". */
 export const bytesOfDigits = (digits: number): number => (digits <= 4 ? 2 : digits <= 9 ? 4 : digits <= 18 ? 8 : 16)

@@ -9,7 +9,7 @@ export function firebirdWriter(profile: EngineProfile): Writer {
     column: (column) =>
       [
         standard.quote(column.name),
-        column.type,
+        standard.type(column.type),
         column.identity && `GENERATED ${column.identity.toUpperCase()} AS IDENTITY`,
         column.generated !== undefined && `GENERATED ALWAYS AS (${column.generated})`,
         column.default !== undefined && `DEFAULT ${column.default}`,

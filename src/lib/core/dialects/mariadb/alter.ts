@@ -58,12 +58,17 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
   function anew(table: Table, from: Column, to: Column): StepDraft[] {
     const how = conversion(from.type, to.type, write.quote(from.name))
     // A computed column's values are those of its expression.
-    const value = to.generated !== undefined ? undefined : from.type === to.type ? write.quote(from.name) : how.carried
+    const value =
+      to.generated !== undefined
+        ? undefined
+        : write.type(from.type) === write.type(to.type)
+          ? write.quote(from.name)
+          : how.carried
     if (value !== undefined) return carriedOver(table, from, to, value, how)
     const gone =
       to.generated !== undefined || from.generated !== undefined
         ? `what ${from.name} holds goes with it: it is ${to.generated === undefined ? 'no longer' : 'now'} computed`
-        : `what ${from.name} holds goes with it: no way leads from ${from.type} to ${to.type}`
+        : `what ${from.name} holds goes with it: no way leads from ${write.type(from.type)} to ${write.type(to.type)}`
     return modify(table, from, to, [
       hazard('loses data', gone),
       hazard('cannot be undone', 'the way back makes the column again, empty')
@@ -148,7 +153,7 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
       if (from.nullable && !goal.nullable) questions.push(`${column} IS NULL`)
       if (how.failsWhere !== undefined) questions.push(how.failsWhere)
       if (questions.length) hazards.push(hazard('may fail', `fails if a value of ${from.name} does not fit`))
-      if (from.type !== goal.type || from.nullable !== goal.nullable)
+      if (write.type(from.type) !== write.type(goal.type) || from.nullable !== goal.nullable)
         hazards.push(hazard('rewrites table', 'the rows may be written again while the table is locked'))
       const where = questions.map((condition) => `(${condition})`).join(' OR ')
       return modify(table, from, goal, hazards, {

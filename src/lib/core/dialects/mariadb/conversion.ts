@@ -2,7 +2,8 @@
 // does not fit makes the statement fail; digits, parts of moments and the like go without a word. The manual says little of
 // this ("ALTER TABLE", "Type Conversion"): each rule was asked of a 10.11 server, and the tests ask it again, pair by pair.
 import { literal } from '../standard'
-import { partsOfType, valuesOfType } from './types'
+import { numbersOf, typeText, type DataType } from '../../catalog'
+import { valuesOfType } from './types'
 
 export interface Conversion {
   /** `none`: the engine has no way. The column is made anew, with `carried` for its values where there is such an expression. */
@@ -71,10 +72,10 @@ interface Parts {
   readonly values: readonly string[]
 }
 
-function partsOf(type: string): Parts {
-  const { name, args } = partsOfType(type)
-  const unsigned = /unsigned|zerofill/.test(type)
-  return { name, family: families[name] ?? 'other', args, unsigned, values: valuesOfType(type) }
+function partsOf(type: DataType): Parts {
+  const [name = type.name] = type.name.split(' ')
+  const unsigned = /unsigned|zerofill/.test(`${type.name} ${type.more ?? ''}`)
+  return { name, family: families[name] ?? 'other', args: numbersOf(type), unsigned, values: valuesOfType(type) }
 }
 
 const isNumber = (family: Family) => family === 'whole' || family === 'decimal' || family === 'float'
@@ -99,9 +100,10 @@ const inPlace = (failsWhere?: string, loses?: string, changesWhere?: string): Co
 })
 
 /** `column` is the quoted name. */
-export function conversion(from: string, to: string, column: string): Conversion {
+export function conversion(was: DataType, now: DataType, column: string): Conversion {
+  const [from, to] = [typeText(was), typeText(now)]
   if (from === to) return { how: 'in place' }
-  const [source, target] = [partsOf(from), partsOf(to)]
+  const [source, target] = [partsOf(was), partsOf(now)]
   if (source.family === 'other' || target.family === 'other') return { how: 'none' }
   // "uuid", "inet6": they are cast from and to what is written, and nothing else.
   const spoken: readonly Family[] = ['text', 'bytes', 'json', 'list']

@@ -14,7 +14,7 @@ import {
 import { textOf, tokenize } from '../../sql'
 import type { CatalogQueries } from '../dialect'
 import { mariadbLexis } from './lexis'
-import { canonicalType } from './types'
+import { typeOf } from './types'
 import { literal } from './write'
 
 type Row = Readonly<Record<string, unknown>>
@@ -195,7 +195,7 @@ function columnOf(row: Row, json: boolean): Column {
   const value = row['value']
   return {
     name: str(row, 'name'),
-    type: json ? 'json' : canonicalType(str(row, 'type')),
+    type: typeOf(json ? 'json' : str(row, 'type')),
     nullable: str(row, 'nullable') === 'YES',
     // "COLUMNS Table": no default reads as NULL where a value may be missing, and is nothing where it may not.
     ...(value === null || value === undefined || value === 'NULL' || generated !== ''

@@ -1,12 +1,13 @@
 // MariaDB's types: "Data Types" of its documentation (ranges and storage sizes are those of its pages on each type).
+import { numbersOf, type DataType } from '../../catalog'
 import type { NeutralType } from '../../types'
 import type { TypeSystem } from '../dialect'
 import { significant, textOf } from '../../sql'
-import { oneOfAsText, tidyType } from '../standard'
+import { oneOfAsText, tidyType, typeSystem, type Carried } from '../standard'
 import { mariadbLexis } from './lexis'
 
 /** Display widths say nothing of a value, but for `tinyint(1)`, which is how a truth value is told. */
-export function canonicalType(type: string): string {
+function canonical(type: string): string {
   const text = tidyType(type)
     .replace(/^(boolean|bool)$/, 'tinyint(1)')
     .replace(/^integer\b/, 'int')
@@ -19,19 +20,13 @@ export function canonicalType(type: string): string {
   return text.replace(/^decimal\((\d+)\)/, 'decimal($1,0)')
 }
 
-/** A type's first word and the numbers in its parentheses. */
-export function partsOfType(type: string): { name: string; args: number[] } {
-  const [, name = type, args] = /^([a-z0-9]+)(?:\(([\d,]+)\))?/.exec(canonicalType(type)) ?? []
-  return { name, args: args === undefined ? [] : args.split(',').map(Number) }
-}
-
 /** The values that an enum or set allows. */
-export function valuesOfType(type: string): string[] {
-  if (!/^(enum|set)\(/.test(type)) return []
-  return significant(type, mariadbLexis).flatMap((token) => textOf(token, mariadbLexis) ?? [])
-}
+export const valuesOfType = ({ name, args = [] }: DataType): string[] =>
+  name === 'enum' || name === 'set'
+    ? args.flatMap((arg) => significant(arg, mariadbLexis).flatMap((token) => textOf(token, mariadbLexis) ?? []))
+    : []
 
-function fromNeutral(type: NeutralType, version: string): ReturnType<TypeSystem['fromNeutral']> {
+function fromNeutral(type: NeutralType, version: string): Carried {
   const asText = (what: string) => ({
     type: 'longtext',
     grade: 'emulated' as const,
@@ -96,14 +91,13 @@ function fromNeutral(type: NeutralType, version: string): ReturnType<TypeSystem[
     case 'oneOf':
       return oneOfAsText(type.values)
     case 'native':
-      return { type: canonicalType(type.text), grade: 'exact' }
+      return { type: type.text, grade: 'exact' }
   }
 }
 
-function toNeutral(type: string): NeutralType {
-  const text = canonicalType(type)
-  const { name, args } = partsOfType(text)
-  const [first, second] = args
+function toNeutral(type: DataType, text: string): NeutralType {
+  const { name, more } = type
+  const [first, second] = numbersOf(type)
   const plain: Readonly<Record<string, NeutralType>> = {
     longtext: { kind: 'text' },
     tinyint: { kind: 'tiny' },
@@ -123,7 +117,7 @@ function toNeutral(type: string): NeutralType {
   }
   const found = plain[text]
   if (found) return found
-  if (text === `${name}(${args.join(',')})` && first !== undefined) {
+  if (more === undefined && first !== undefined) {
     if (name === 'varchar') return { kind: 'text', length: first }
     if (name === 'char') return { kind: 'char', length: first }
     if (name === 'varbinary') return { kind: 'binary', length: first }
@@ -149,26 +143,30 @@ const described: Readonly<Record<string, readonly [range: string, bytes: string]
   json: ['a JSON document, as text', '4, and each byte']
 }
 
-export const mariadbTypes = (version: string): TypeSystem => ({
-  fromNeutral: (type) => fromNeutral(type, version),
-  toNeutral,
-  canonical: canonicalType,
-  describe: (type) => {
-    const { name, args } = partsOfType(type)
-    const [first = 0, second = 0] = args
-    if (name === 'varchar')
-      return { range: `up to ${first.toLocaleString('en')} characters`, bytes: '1 or 2, and each byte' }
-    if (name === 'char') return { range: `${first} characters, blanks cut off`, bytes: `up to ${first * 4}` }
-    if (name === 'varbinary')
-      return { range: `up to ${first.toLocaleString('en')} bytes`, bytes: '1 or 2, and each byte' }
-    if (name === 'decimal') {
-      const whole = '9'.repeat(Math.min(first - second, 18)) || '0'
-      return {
-        range: `±${whole}${second ? '.' + '9'.repeat(second) : ''}`,
-        bytes: `${Math.ceil(((first - second) * 4) / 9) + Math.ceil((second * 4) / 9)}`
+export const mariadbTypes = (version: string): TypeSystem =>
+  typeSystem({
+    fromNeutral: (type) => fromNeutral(type, version),
+    toNeutral,
+    canonical,
+    describe: (type) => {
+      const { name } = type
+      const [first = 0, second = 0] = numbersOf(type)
+      if (name === 'varchar')
+        return { range: `up to ${first.toLocaleString('en')} characters`, bytes: '1 or 2, and each byte' }
+      if (name === 'char') return { range: `${first} characters, blanks cut off`, bytes: `up to ${first * 4}` }
+      if (name === 'varbinary')
+        return { range: `up to ${first.toLocaleString('en')} bytes`, bytes: '1 or 2, and each byte' }
+      if (name === 'decimal') {
+        const whole = '9'.repeat(Math.min(first - second, 18)) || '0'
+        return {
+          range: `±${whole}${second ? '.' + '9'.repeat(second) : ''}`,
+          bytes: `${Math.ceil(((first - second) * 4) / 9) + Math.ceil((second * 4) / 9)}`
+        }
       }
+      const [range, bytes] = described[name] ?? ['as the engine has it', 'as the engine has it']
+      return { range, bytes }
     }
-    const [range, bytes] = described[name] ?? ['as the engine has it', 'as the engine has it']
-    return { range, bytes }
-  }
-})
+  })
+
+/** A type as the engine prints it: of all versions alike. */
+export const { read: typeOf } = mariadbTypes('')

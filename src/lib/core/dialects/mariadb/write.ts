@@ -20,8 +20,8 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
   const column = (c: Column): string =>
     [
       quote(c.name),
-      c.type,
-      c.collation !== undefined && /^(char|varchar|\w*text|enum|set)\b/.test(c.type) && `COLLATE ${c.collation}`,
+      standard.type(c.type),
+      c.collation !== undefined && /^(char|varchar|\w*text|enum|set)\b/.test(c.type.name) && `COLLATE ${c.collation}`,
       c.generated !== undefined && `GENERATED ALWAYS AS (${c.generated}) ${c.virtual ? 'VIRTUAL' : 'STORED'}`,
       // A timestamp that may be empty must say so.
       c.generated === undefined && (c.nullable ? 'NULL' : 'NOT NULL'),

@@ -57,11 +57,13 @@ const harmless = ({ preflight: _, ...draft }: StepDraft): StepDraft => ({ ...dra
 export function postgresAlterer(write: Writer, version: number): Alterer {
   const standard = standardAlterer(write, { foreignKeysInTable: false })
   const of = (table: Table) => write.table(table.schema, table.name)
-  const convert = (from: Column, to: Column) => conversion(from.type, to.type, write.quote(from.name), version)
+  const sameType = (a: Column, b: Column) => write.type(a.type) === write.type(b.type)
+  const convert = ({ name, type }: Column, to: Column) =>
+    conversion({ from: type, to: to.type, column: write.quote(name), version, print: write.type })
 
   /** A column that cannot be brought over: no cast leads to the type, or it is computed otherwise now. */
   const madeAnew = (from: Column, to: Column) =>
-    (from.type !== to.type && convert(from, to).how === 'none') || computedAnew(from, to)
+    (!sameType(from, to) && convert(from, to).how === 'none') || computedAnew(from, to)
 
   function changeType(table: Table, from: Column, to: Column): StepDraft {
     const how = convert(from, to)
@@ -82,11 +84,11 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
     ]
     return {
       statement:
-        `ALTER TABLE ${of(table)} ALTER COLUMN ${column} TYPE ${to.type}` +
+        `ALTER TABLE ${of(table)} ALTER COLUMN ${column} TYPE ${write.type(to.type)}` +
         // A new type has its own collation, but for another that is said.
         (to.collation === undefined ? '' : ` COLLATE ${to.collation}`) +
         (how.using ? ` USING ${how.using}` : ''),
-      why: `changes ${from.name} from ${from.type} to ${to.type}`,
+      why: `changes ${from.name} from ${write.type(from.type)} to ${write.type(to.type)}`,
       effects,
       hazards,
       ...(how.failsWhere
@@ -98,7 +100,7 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
   /** The collation of a column's text: its indexes are built again. */
   const collate = (table: Table, from: Column, to: Column): StepDraft =>
     step(
-      `ALTER TABLE ${of(table)} ALTER COLUMN ${write.quote(from.name)} TYPE ${to.type} COLLATE ${to.collation ?? '"default"'}`,
+      `ALTER TABLE ${of(table)} ALTER COLUMN ${write.quote(from.name)} TYPE ${write.type(to.type)} COLLATE ${to.collation ?? '"default"'}`,
       `how ${from.name} is compared and sorted`,
       altered(table, 'column', from.name, 'collation', from.collation, to.collation),
       [hazard('locks table', 'its indexes are built again')]
@@ -328,7 +330,7 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
     },
     inTheWay: (from, to) => {
       if (madeAnew(from, to)) return 'all that use it'
-      if (from.type === to.type || familyOf(from.type) === familyOf(to.type)) return 'nothing'
+      if (sameType(from, to) || familyOf(from.type) === familyOf(to.type)) return 'nothing'
       return 'all that use it'
     },
     alterColumn: (table, from, to) => {
@@ -347,7 +349,7 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
           from.generated,
           undefined
         )
-      if (from.identity && from.identity !== to.identity && (!to.identity || from.type !== to.type))
+      if (from.identity && from.identity !== to.identity && (!to.identity || !sameType(from, to)))
         steps.push({
           ...step(
             `${alter} DROP IDENTITY`,
@@ -369,7 +371,7 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
         )
 
       // A default is not converted with its column: it goes first and comes back last.
-      const retype = from.type !== to.type
+      const retype = !sameType(from, to)
       const setAside = from.default !== undefined && (to.default !== from.default || retype)
       if (setAside) set('DROP DEFAULT', `takes the default of ${from.name} away`, 'default', from.default, undefined)
       if (retype) steps.push(changeType(table, from, to))

@@ -1,6 +1,6 @@
 // What happens to the values of a column when its type changes in place: PostgreSQL manual, ALTER TABLE (SET DATA TYPE),
 // 10.4 Value Storage and the catalogue `pg_cast`. Checked against the engine for every pair in the tests beside.
-import { partsOfType } from './types'
+import { numbersOf, type DataType } from '../../catalog'
 
 export interface Conversion {
   /** `plain` needs no words, `using` needs the expression, `none` has no way and the column is made anew. */
@@ -37,7 +37,13 @@ const families: Readonly<Record<string, Family>> = {
   jsonb: 'json'
 }
 
-export const familyOf = (type: string): Family => families[partsOfType(type).name] ?? 'other'
+interface Parts {
+  readonly name: string
+  readonly args: readonly number[]
+}
+const partsOf = (type: DataType): Parts => ({ name: type.name, args: numbersOf(type) })
+
+export const familyOf = (type: DataType): Family => (type.schema === undefined && families[type.name]) || 'other'
 
 const limits: Readonly<Record<string, readonly [low: string, high: string]>> = {
   smallint: ['-32768', '32767'],
@@ -46,10 +52,21 @@ const limits: Readonly<Record<string, readonly [low: string, high: string]>> = {
 }
 const sizes: Readonly<Record<string, number>> = { smallint: 2, integer: 4, bigint: 8, real: 4, 'double precision': 8 }
 
-/** What a type is to another; `column` is the quoted name, `version` the server's major version. */
-export function conversion(from: string, to: string, column: string, version: number): Conversion {
-  const [source, target] = [partsOfType(from), partsOfType(to)]
-  const [fromFamily, toFamily] = [familyOf(from), familyOf(to)]
+interface Sides {
+  readonly from: DataType
+  readonly to: DataType
+  /** The quoted name. */
+  readonly column: string
+  /** The server's major version. */
+  readonly version: number
+  readonly print: (type: DataType) => string
+}
+
+/** What a type is to another. */
+export function conversion({ from: was, to: now, column, version, print }: Sides): Conversion {
+  const [from, to] = [print(was), print(now)]
+  const [source, target] = [partsOf(was), partsOf(now)]
+  const [fromFamily, toFamily] = [familyOf(was), familyOf(now)]
   const explicit = (loses?: string, failsWhere?: string): Conversion => ({
     how: 'using',
     using: `${column}::${to}`,
@@ -110,8 +127,6 @@ function invalid(text: string, target: Parts, to: string, version: number): stri
 }
 
 const isNumber = (family: Family) => family === 'whole' || family === 'numeric' || family === 'float'
-
-type Parts = ReturnType<typeof partsOfType>
 
 function toText(source: Parts, target: Parts, fromFamily: Family, column: string): Conversion {
   const [size] = target.args

@@ -13,7 +13,7 @@ export function postgres(version: string): Dialect {
   const write = postgresWriter(profile)
   return {
     profile,
-    types: postgresTypes,
+    types: postgresTypes(write.type),
     write,
     alter: postgresAlterer(write, Number(version)),
     carry: postgresCarrier(write),

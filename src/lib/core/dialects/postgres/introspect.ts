@@ -17,7 +17,7 @@ import { DEFAULT_SCHEMA } from './profile'
 import { lookThrough, PUBLIC_PATH, questions } from './queries'
 import { references } from './refs'
 import { tableOf, type CommentOf } from './relations'
-import { groupBy, optional, some, str, type Row } from './rows'
+import { groupBy, optional, partsOf, some, str, type Row } from './rows'
 
 type Asked = ReturnType<typeof questions>
 type Answers = { readonly [K in keyof (Asked['plain'] & Asked['qualified'])]: readonly Row[] }
@@ -62,15 +62,17 @@ async function read(query: RunQuery, schemas?: readonly string[]): Promise<Catal
   }
   const [columns, constraints, indexes] = [byId(answers.columns), byId(answers.constraints), byId(answers.indexes)]
   const [triggers, policies, rules] = [byHome(answers.triggers), byHome(answers.policies), byHome(answers.rules)]
-  const comments = new Map(
-    answers.comments.map((row) => [`${str(row, 'class')} ${str(row, 'id')} ${str(row, 'number')}`, str(row, 'comment')])
-  )
-  const names = new Map(answers.columns.map((row) => [`${str(row, 'id')} ${str(row, 'number')}`, str(row, 'name')]))
-  const nameOf = (id: unknown, number: unknown) => names.get(`${String(id)} ${String(number)}`) ?? ''
+  const comments = partsOf(answers.comments, (row) => `${str(row, 'class')} ${str(row, 'id')}`)
+  const names = partsOf(answers.columns, (row) => str(row, 'id'))
+  const identities = partsOf(answers.identities, (row) => str(row, 'id'))
+  const nameOf = (id: unknown, number: unknown) => {
+    const row = names(String(id), number)
+    return row ? str(row, 'name') : ''
+  }
   const refsOf = references(answers, nameOf)
   const commentOf: CommentOf = (catalog, id, number = 0) => {
-    const comment = comments.size > 0 ? comments.get(`${catalog} ${String(id)} ${String(number)}`) : undefined
-    return comment === undefined ? {} : { comment }
+    const row = answers.comments.length > 0 ? comments(`${catalog} ${String(id)}`, number) : undefined
+    return row ? { comment: str(row, 'comment') } : {}
   }
   const full = <K extends string, T>(key: K, list: readonly T[]) => some(key, list.length ? list : undefined)
 
@@ -83,7 +85,8 @@ async function read(query: RunQuery, schemas?: readonly string[]): Promise<Catal
         indexes: indexes(id),
         commentOf,
         nameOf,
-        refsOf
+        refsOf,
+        identityOf: (table, number) => identities(String(table), number)
       }),
       ...full(
         'triggers',

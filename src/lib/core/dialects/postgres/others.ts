@@ -32,7 +32,7 @@ import {
   str,
   type Row
 } from './rows'
-import { canonicalType } from './types'
+import { typeOf as dataTypeOf } from './types'
 
 export const schemaOf = (row: Row): Schema => {
   const comment = optional(row, 'comment')
@@ -68,7 +68,7 @@ export function typeOf(row: Row, refsOf: RefsOf): TypeObject {
   }))
   const fields = rowsOf(row, 'fields').map((field) => ({
     name: str(field, 'name'),
-    type: canonicalType(str(field, 'type')),
+    type: dataTypeOf(str(field, 'type'), optional(field, 'type_schema')),
     ...some('collation', optional(field, 'collation')),
     ...some('comment', optional(field, 'comment'))
   }))
@@ -80,7 +80,7 @@ export function typeOf(row: Row, refsOf: RefsOf): TypeObject {
     ...(form === 'enum' ? { values: list(row, 'labels') } : {}),
     ...(form === 'domain'
       ? {
-          base: canonicalType(str(row, 'base')),
+          base: dataTypeOf(str(row, 'base'), optional(row, 'base_schema')),
           ...some('collation', optional(row, 'collation')),
           ...(isTrue(row, 'required') ? { nullable: false as const } : {}),
           ...some('default', optional(row, 'expression')),

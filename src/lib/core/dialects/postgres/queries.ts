@@ -23,6 +23,10 @@ const rightsList = (acl: string, usual: string) => `CASE WHEN ${acl} IS NULL THE
 
 const owner = (role: string) => `pg_get_userbyid(${role})::text AS owner`
 
+/** Where a type is that the engine does not bring. */
+const schemaOfOwn = (type: string) =>
+  `CASE WHEN ${type}.typnamespace <> 'pg_catalog'::regnamespace THEN (SELECT w.nspname FROM pg_namespace w WHERE w.oid = ${type}.typnamespace) END`
+
 /** All the questions, by what they ask; those behind `qualified` are asked with no schema to look through. */
 export function questions(schemas: readonly string[] | undefined, version: number) {
   const within = (n: string) =>
@@ -66,16 +70,12 @@ export function questions(schemas: readonly string[] | undefined, version: numbe
           (SELECT json_agg(json_build_object('schema', pn.nspname, 'name', p.relname) ORDER BY i.inhseqno)
            FROM pg_inherits i JOIN pg_class p ON p.oid = i.inhparent JOIN pg_namespace pn ON pn.oid = p.relnamespace WHERE i.inhrelid = c.oid) END AS parents
       ${from} WHERE ${tables} ORDER BY 2, 3`,
-    columns: `SELECT a.attrelid::int8 AS id, a.attnum AS number, a.attname AS name, format_type(a.atttypid, a.atttypmod) AS type, a.attnotnull AS required,
-        d.oid::int8 AS preset, pg_get_expr(d.adbin, d.adrelid) AS expression,
-        CASE WHEN a.attidentity <> '' OR a.attgenerated <> '' OR a.attcollation <> t.typcollation OR a.attstorage <> t.typstorage OR a.attacl IS NOT NULL
+    columns: `SELECT a.attrelid::int8 AS id, a.attnum AS number, a.attname AS name, format_type(a.atttypid, a.atttypmod) AS type, ${schemaOfOwn('t')} AS type_schema, a.attnotnull AS required,
+        d.oid::int8 AS preset, pg_get_expr(d.adbin, d.adrelid) AS expression, NULLIF(a.attidentity, '') AS identity,
+        CASE WHEN a.attgenerated <> '' OR a.attcollation <> t.typcollation OR a.attstorage <> t.typstorage OR a.attacl IS NOT NULL
           OR a.attinhcount > 0 OR coalesce(a.attstattarget, -1) <> -1 OR a.attoptions IS NOT NULL OR ${version >= 14 ? `a.attcompression <> ''` : 'false'} OR ${version >= 18 ? 'r.conname IS NOT NULL' : 'false'} THEN json_build_object(
         'required', ${since(18, 'CASE WHEN r.conislocal OR c.relispartition THEN r.conname END')}, 'given', ${since(18, 'NOT r.conislocal AND NOT c.relispartition')},
-        'identity', a.attidentity, 'generated', a.attgenerated, 'counting', CASE WHEN a.attidentity <> '' THEN (
-          SELECT json_build_object('schema', sn.nspname, 'name', s.relname, 'type', format_type(q.seqtypid, NULL), 'start', q.seqstart::text, 'increment', q.seqincrement::text,
-            'min', q.seqmin::text, 'max', q.seqmax::text, 'cache', q.seqcache::text, 'cycle', q.seqcycle)
-          FROM pg_depend x JOIN pg_class s ON s.oid = x.objid AND s.relkind = 'S' JOIN pg_namespace sn ON sn.oid = s.relnamespace JOIN pg_sequence q ON q.seqrelid = s.oid
-          WHERE x.refclassid = 'pg_class'::regclass AND x.refobjid = a.attrelid AND x.refobjsubid = a.attnum AND x.deptype = 'i') END,
+        'generated', a.attgenerated,
         'collation', CASE WHEN a.attcollation <> t.typcollation THEN a.attcollation::regcollation::text END,
         'storage', CASE WHEN a.attstorage <> t.typstorage THEN a.attstorage::text END, 'compression', ${since(14, 'a.attcompression')},
         'statistics', NULLIF(a.attstattarget, -1), 'options', a.attoptions,
@@ -83,6 +83,11 @@ export function questions(schemas: readonly string[] | undefined, version: numbe
       ${from} JOIN pg_attribute a ON a.attrelid = c.oid AND a.attnum > 0 AND NOT a.attisdropped
       JOIN pg_type t ON t.oid = a.atttypid LEFT JOIN pg_attrdef d ON a.atthasdef AND d.adrelid = c.oid AND d.adnum = a.attnum${requiredBy}
       WHERE ${tables} ORDER BY a.attrelid, a.attnum`,
+    // How the numbers of identity columns are given out.
+    identities: `SELECT x.refobjid::int8 AS id, x.refobjsubid AS number, sn.nspname AS schema, s.relname AS name, format_type(q.seqtypid, NULL) AS type,
+        q.seqstart::text AS start, q.seqincrement::text AS increment, q.seqmin::text AS min, q.seqmax::text AS max, q.seqcache::text AS cache, q.seqcycle AS cycle
+      FROM pg_sequence q JOIN pg_class s ON s.oid = q.seqrelid JOIN pg_namespace sn ON sn.oid = s.relnamespace
+      JOIN pg_depend x ON x.classid = 'pg_class'::regclass AND x.objid = s.oid AND x.refclassid = 'pg_class'::regclass AND x.deptype = 'i'`,
     // What is said of tables, columns, constraints and indexes: looked up by number, most have none.
     comments: `SELECT d.classoid::regclass::text AS class, d.objoid::int8 AS id, d.objsubid AS number, d.description AS comment FROM pg_description d
       WHERE d.classoid IN ('pg_class'::regclass, 'pg_constraint'::regclass) AND d.objoid >= 16384`,
@@ -129,12 +134,12 @@ export function questions(schemas: readonly string[] | undefined, version: numbe
         ${rights('t.typacl', `acldefault('T', t.typowner)`)},
         obj_description(t.oid, 'pg_type') AS comment,
         CASE t.typtype WHEN 'e' THEN (SELECT json_agg(e.enumlabel ORDER BY e.enumsortorder) FROM pg_enum e WHERE e.enumtypid = t.oid) END AS labels,
-        CASE t.typtype WHEN 'd' THEN format_type(t.typbasetype, t.typtypmod) END AS base, t.typnotnull AS required,
+        CASE t.typtype WHEN 'd' THEN format_type(t.typbasetype, t.typtypmod) END AS base, ${schemaOfOwn('b')} AS base_schema, t.typnotnull AS required,
         CASE WHEN t.typtype = 'd' AND t.typcollation <> b.typcollation THEN t.typcollation::regcollation::text END AS collation,
         CASE t.typtype WHEN 'd' THEN coalesce(pg_get_expr(t.typdefaultbin, 0), quote_literal(t.typdefault)) END AS expression,
         CASE t.typtype WHEN 'd' THEN (SELECT json_agg(json_build_object('name', o.conname, 'expression', pg_get_expr(o.conbin, 0), 'valid', o.convalidated,
             'comment', obj_description(o.oid, 'pg_constraint')) ORDER BY o.conname) FROM pg_constraint o WHERE o.contypid = t.oid AND o.contype = 'c') END AS checks,
-        CASE t.typtype WHEN 'c' THEN (SELECT json_agg(json_build_object('name', a.attname, 'type', format_type(a.atttypid, a.atttypmod),
+        CASE t.typtype WHEN 'c' THEN (SELECT json_agg(json_build_object('name', a.attname, 'type', format_type(a.atttypid, a.atttypmod), 'type_schema', ${schemaOfOwn('ft')},
             'collation', CASE WHEN a.attcollation <> ft.typcollation THEN a.attcollation::regcollation::text END, 'comment', col_description(t.typrelid, a.attnum)) ORDER BY a.attnum)
           FROM pg_attribute a JOIN pg_type ft ON ft.oid = a.atttypid WHERE a.attrelid = t.typrelid AND a.attnum > 0 AND NOT a.attisdropped) END AS fields,
         t.typrelid::int8 AS relation,

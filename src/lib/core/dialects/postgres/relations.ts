@@ -28,7 +28,7 @@ import {
   str,
   type Row
 } from './rows'
-import { canonicalType } from './types'
+import { typeOf } from './types'
 
 const actions: Readonly<Record<string, ReferentialAction>> = {
   a: 'no action',
@@ -53,6 +53,8 @@ interface Parts {
   /** A column by its table and its number there. */
   nameOf(table: unknown, number: unknown): string
   readonly refsOf: RefsOf
+  /** How an identity column's numbers are given out, by its table and its number there. */
+  identityOf(table: unknown, number: unknown): Row | undefined
 }
 
 /** A constraint with what few have, the names of its columns, and of its parent's. */
@@ -64,7 +66,8 @@ const withNames = (row: Row, nameOf: Parts['nameOf']): Row => ({
   sets: list(inner(row, 'more') ?? {}, 'sets').map((number) => nameOf(row['id'], number))
 })
 
-export function tableOf(row: Row, { columns, constraints: found, indexes, commentOf, nameOf, refsOf }: Parts): Table {
+export function tableOf(row: Row, parts: Parts): Table {
+  const { columns, constraints: found, indexes, commentOf, nameOf, refsOf } = parts
   const schema = str(row, 'schema')
   const name = str(row, 'name')
   const constraints = found.map((c) => withNames(c, nameOf))
@@ -96,7 +99,7 @@ export function tableOf(row: Row, { columns, constraints: found, indexes, commen
     name,
     ...commentOf('pg_class', row['oid']),
     ...sayings(row),
-    columns: columns.map((c) => columnOf(c, commentOf('pg_class', c['id'], c['number']), refsOf)),
+    columns: columns.map((c) => columnOf(c, parts)),
     ...some('primaryKey', primary),
     uniques: keys('u'),
     foreignKeys: of('f')
@@ -131,26 +134,27 @@ export function tableOf(row: Row, { columns, constraints: found, indexes, commen
 /** "ALTER TABLE … SET STORAGE". */
 const STORAGE: Readonly<Record<string, string>> = { p: 'plain', e: 'external', m: 'main', x: 'extended' }
 
-function columnOf(row: Row, comment: { readonly comment?: string }, refsOf: RefsOf): Column {
+function columnOf(row: Row, { commentOf, refsOf, identityOf }: Parts): Column {
+  const [table, number] = [row['id'], row['number']]
   const expression = optional(row, 'expression')
+  const identity = optional(row, 'identity')
+  const counting = identity === undefined ? undefined : identityOf(table, number)
   const column: Column = {
     name: str(row, 'name'),
-    type: canonicalType(str(row, 'type')),
+    type: typeOf(str(row, 'type'), optional(row, 'type_schema')),
     nullable: row['required'] !== true,
-    ...comment,
-    ...together(refsOf('pg_attrdef', row['preset']), refsOf('pg_class', row['id'], row['number']))
+    ...some('identity', identity && (identity === 'a' ? ('always' as const) : ('by default' as const))),
+    ...some('counting', counting && { ...countingOf(counting), name: str(counting, 'name') }),
+    ...commentOf('pg_class', table, number),
+    ...together(refsOf('pg_attrdef', row['preset']), refsOf('pg_class', table, number))
   }
   const more = inner(row, 'more')
   if (!more) return expression === undefined ? column : { ...column, default: expression }
   const generated = str(more, 'generated')
-  const identity = str(more, 'identity')
-  const counting = inner(more, 'counting')
   return {
     ...column,
     ...(generated === '' ? some('default', expression) : some('generated', expression)),
     ...(generated === 'v' ? { virtual: true as const } : {}),
-    ...(identity === '' ? {} : { identity: identity === 'a' ? ('always' as const) : ('by default' as const) }),
-    ...some('counting', counting && { ...countingOf(counting), name: str(counting, 'name') }),
     ...some('collation', optional(more, 'collation')),
     ...flag('inherited', isTrue(more, 'inherited')),
     ...flag('neverEmpty', isTrue(more, 'given')),

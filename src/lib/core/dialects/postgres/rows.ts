@@ -36,8 +36,9 @@ export const flag = <K extends string>(key: K, value: boolean) => (value ? ({ [k
 
 /** Options with a value; nothing when there are none. */
 export function optionsOf(values: Readonly<Record<string, string | undefined>>): { readonly options?: Options } {
-  const entries = Object.entries(values).filter((entry): entry is [string, string] => entry[1] !== undefined)
-  return entries.length ? { options: Object.fromEntries(entries) } : {}
+  let options: Record<string, string> | undefined
+  for (const [name, value] of Object.entries(values)) if (value !== undefined) (options ??= {})[name] = value
+  return options ? { options } : {}
 }
 
 /** `name=value` as the catalogue lists storage parameters. */
@@ -76,4 +77,16 @@ export function groupBy(rows: readonly Row[], key: (row: Row) => string): (value
     else groups.set(value, [row])
   }
   return (value) => groups.get(value) ?? []
+}
+
+/** A row by what it is a part of and its `number` there. */
+export function partsOf(rows: readonly Row[], whole: (row: Row) => string) {
+  const found = new Map<string, Map<string, Row>>()
+  for (const row of rows) {
+    const key = whole(row)
+    const parts = found.get(key)
+    if (parts) parts.set(str(row, 'number'), row)
+    else found.set(key, new Map([[str(row, 'number'), row]]))
+  }
+  return (key: string, number: unknown): Row | undefined => found.get(key)?.get(String(number))
 }

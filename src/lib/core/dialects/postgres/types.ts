@@ -1,7 +1,9 @@
 // PostgreSQL's types: manual, chapter 8 (ranges and storage sizes are those of its tables 8.2, 8.4, 8.6 and 8.9).
+import { numbersOf, typeText, type DataType } from '../../catalog'
 import type { NeutralType } from '../../types'
 import type { TypeSystem } from '../dialect'
-import { oneOfAsText, tidyType } from '../standard'
+import { oneOfAsText, tidyType, typeSystem, type Carried } from '../standard'
+import { DEFAULT_SCHEMA } from './profile'
 
 /** What the engine calls a type, and the shorter name we write. The engine prints the left, both are read. */
 const spellings: readonly (readonly [RegExp, string])[] = [
@@ -20,17 +22,7 @@ const spellings: readonly (readonly [RegExp, string])[] = [
   [/^decimal\b/, 'numeric']
 ]
 
-export function canonicalType(type: string): string {
-  const found = known.get(type)
-  if (found !== undefined) return found
-  const spelling = oneSpelling(type)
-  // Databases have few types and many columns.
-  if (known.size < 1000) known.set(type, spelling)
-  return spelling
-}
-const known = new Map<string, string>()
-
-function oneSpelling(type: string): string {
+function canonical(type: string): string {
   if (type.includes('"')) return type.trim().replace(/\s+/g, ' ')
   let text = tidyType(type)
   for (const [pattern, spelling] of spellings) text = text.replace(pattern, spelling)
@@ -38,14 +30,7 @@ function oneSpelling(type: string): string {
   return text.replace(/^numeric\((\d+)\)$/, 'numeric($1,0)')
 }
 
-/** A type's name and the numbers in its parentheses. */
-export function partsOfType(type: string): { name: string; args: number[] } {
-  const match = /^([^(]+)(?:\(([\d,\s]+)\))?(.*)$/.exec(type)
-  const args = match?.[2] === undefined ? [] : match[2].split(',').map(Number)
-  return { name: ((match?.[1] ?? type) + (match?.[3] ?? '')).trim(), args }
-}
-
-function fromNeutral(type: NeutralType): ReturnType<TypeSystem['fromNeutral']> {
+function fromNeutral(type: NeutralType): Carried {
   switch (type.kind) {
     case 'text':
       return { type: type.length === undefined ? 'text' : `varchar(${type.length})`, grade: 'exact' }
@@ -84,12 +69,13 @@ function fromNeutral(type: NeutralType): ReturnType<TypeSystem['fromNeutral']> {
     case 'oneOf':
       return oneOfAsText(type.values)
     case 'native':
-      return { type: canonicalType(type.text), grade: 'exact' }
+      return { type: type.text, grade: 'exact' }
   }
 }
 
-function toNeutral(type: string): NeutralType {
-  const { name, args } = partsOfType(canonicalType(type))
+function toNeutral(type: DataType, text: string): NeutralType {
+  const { name } = type
+  const args = numbersOf(type)
   const [first, second] = args
   const plain: Readonly<Record<string, NeutralType>> = {
     text: { kind: 'text' },
@@ -110,12 +96,12 @@ function toNeutral(type: string): NeutralType {
     jsonb: { kind: 'json' },
     xml: { kind: 'xml' }
   }
-  const found = args.length === 0 ? plain[name] : undefined
+  const found = plain[text]
   if (found) return found
   if (name === 'varchar') return first === undefined ? { kind: 'text' } : { kind: 'text', length: first }
   if (name === 'char' && first !== undefined) return { kind: 'char', length: first }
   if (name === 'numeric' && first !== undefined) return { kind: 'decimal', precision: first, scale: second ?? 0 }
-  return { kind: 'native', text: type }
+  return { kind: 'native', text }
 }
 
 const described: Readonly<Record<string, readonly [range: string, bytes: string]>> = {
@@ -139,9 +125,9 @@ const described: Readonly<Record<string, readonly [range: string, bytes: string]
   text: ['up to 1 GB', '1 or 4, and each byte']
 }
 
-function describe(type: string): { range: string; bytes: string } {
-  const canonical = canonicalType(type)
-  const { name, args } = partsOfType(canonical)
+function describe(type: DataType): { range: string; bytes: string } {
+  const { name } = type
+  const args = numbersOf(type)
   const [first = 0, second = 0] = args
   if (args.length && name === 'varchar')
     return {
@@ -162,4 +148,40 @@ function describe(type: string): { range: string; bytes: string } {
   return { range, bytes }
 }
 
-export const postgresTypes: TypeSystem = { fromNeutral, toNeutral, canonical: canonicalType, describe }
+/** Names that are the engine's own, whatever a schema of the database's has: manual, table 8.1 and chapters 8.8 to 8.20. */
+const OWN = new Set(
+  (
+    'bigint bit bool boolean box bytea char character cidr circle date decimal float float4 float8 inet int int2 int4 int8 ' +
+    'integer interval json jsonb jsonpath line lseg macaddr macaddr8 money name numeric oid path pg_lsn pg_snapshot point ' +
+    'polygon real record regclass regproc regtype smallint text tid time timestamp timestamptz timetz tsquery tsvector uuid ' +
+    'varbit varchar xid xml'
+  ).split(' ')
+)
+
+/** A type of the schema that is looked through goes by its name alone, unless the engine has one of that name. */
+export function printType(type: DataType, quote: (name: string) => string): string {
+  if (type.of) return `${printType(type.of, quote)}[]`
+  const { schema, ...rest } = type
+  if (schema === undefined || schema !== DEFAULT_SCHEMA || OWN.has(type.name)) return typeText(type, quote)
+  return typeText({ ...rest, name: quote(type.name) })
+}
+
+/** What is quoted is no type of the engine's own, but for one. */
+function whole(type: DataType): DataType {
+  if (type.of) return { ...type, of: whole(type.of) }
+  const quoted = /^"(.+)"$/.exec(type.name)?.[1]
+  if (quoted === undefined || type.schema !== undefined || type.name === '"char"') return type
+  return { ...type, schema: DEFAULT_SCHEMA, name: quoted.replaceAll('""', '"') }
+}
+
+export const postgresTypes = (print: (type: DataType) => string): TypeSystem =>
+  typeSystem({ fromNeutral, toNeutral, canonical, describe, whole, print })
+
+const { read } = postgresTypes(typeText)
+
+/** A type as the engine prints it, and the schema that it is in where it is the database's own. */
+export function typeOf(text: string, schema: string | undefined): DataType {
+  const within = (type: DataType): DataType =>
+    type.of ? { ...type, of: within(type.of) } : schema === undefined ? type : { ...type, schema }
+  return schema === undefined ? read(text) : within(read(text))
+}

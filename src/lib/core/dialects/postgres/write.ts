@@ -104,7 +104,10 @@ export function postgresWriter(profile: EngineProfile): Writer {
         columns: own.columns.filter((c) => c.default !== undefined || !c.nullable || c.generated !== undefined)
       }
       return writer
-        .createTable({ ...typed, columns: typed.columns.map((column) => ({ ...column, type: 'WITH OPTIONS' })) })
+        .createTable({
+          ...typed,
+          columns: typed.columns.map((column) => ({ ...column, type: { name: 'WITH OPTIONS' } }))
+        })
         .replace(/(TABLE \S+) \(\)/, '$1')
         .replace(place(t.schema, t.name), `${place(t.schema, t.name)} OF ${type}`)
     }

@@ -1,9 +1,10 @@
 // Reads what SQLite keeps of a table: the text of its CREATE TABLE ("The Schema Table", sqlite.org/schematab.html). No
 // pragma tells the names of constraints or the conditions of checks, so the text itself is read.
+import { typeText } from '../../catalog'
 import type { Check, Column, ForeignKey, Index, IndexPart, Key, Options, ReferentialAction, Table } from '../../catalog'
 import { hash } from '../../naming'
 import { nameOf, significant as tokensOf, textOf, type Lexis, type Token } from '../../sql'
-import { tidyType } from '../standard'
+import { sqliteTypes } from './types'
 import { inSmall, sqliteLexis } from './lexis'
 
 export interface ReadTable {
@@ -137,7 +138,7 @@ export function readTable(name: string, sql: string): ReadTable {
   const [only] = draft.columns.filter((column) => key.has(column.name))
   // "ROWIDs and the INTEGER PRIMARY KEY": such a column is never empty, but for a key said to descend beside its column.
   const isRowId = (column: Column) =>
-    key.size === 1 && column === only && column.type === 'integer' && draft.inlineDescending !== true
+    key.size === 1 && column === only && typeText(column.type) === 'integer' && draft.inlineDescending !== true
   // "Clustered Indexes and the WITHOUT ROWID Optimization", 2: NOT NULL is enforced on the key of such a table.
   const isFilled = (column: Column) => (options['without rowid'] === undefined ? isRowId(column) : key.has(column.name))
   return {
@@ -247,7 +248,7 @@ function readColumn(item: Cursor, draft: Draft) {
   while (!item.done && !constraintWords.test(item.word()))
     type += item.word() === '(' ? `(${item.inside()})` : `${type === '' ? '' : ' '}${item.next()}`
   // As it is spelled: a key of `int` is not the row’s own number, as one of `integer` is (sqlite.org/lang_createtable.html).
-  let column: Column = { name, type: tidyType(type), nullable: true }
+  let column: Column = { name, type: sqliteTypes.read(type), nullable: true }
   while (!item.done) {
     const label = item.take('constraint') ? item.name() : undefined
     if (item.take('primary', 'key')) {

@@ -4,9 +4,11 @@
 import {
   members,
   sameValue,
+  typeText,
   usesColumn,
   type Change,
   type Column,
+  type DataType,
   type ForeignKey,
   type Index,
   type Table
@@ -111,7 +113,7 @@ function copy(from: Table, to: Table, copied: readonly Column[], quote: (name: s
 function rowIdOf(table: Table): Column | undefined {
   const key = table.primaryKey?.columns
   if (key?.length !== 1 || table.options?.['without rowid'] !== undefined) return undefined
-  return table.columns.find((c) => c.name === key[0] && c.type === 'integer')
+  return table.columns.find((c) => c.name === key[0] && typeText(c.type) === 'integer')
 }
 
 function losses(from: Table, to: Table): Hazard[] {
@@ -290,7 +292,7 @@ function substitute(expression: string, to: Table, value: ValueOf, write: Writer
 }
 
 /** What a value becomes when it is stored under another affinity: "Type Conversions Prior To Storage", 3. */
-function asAffinity(value: string, from: string, to: string): string {
+function asAffinity(value: string, from: DataType, to: DataType): string {
   const [was, now] = [affinityOf(from), affinityOf(to)]
   if (was === now || now === 'blob') return value
   if (now === 'text')

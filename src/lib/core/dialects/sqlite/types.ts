@@ -1,14 +1,15 @@
 // SQLite's types: "Datatypes In SQLite" (sqlite.org/datatype3.html). A declared type gives a column an affinity; it
 // holds values of any type all the same. Declared names are kept as they are, so that they can say what is meant.
+import { numbersOf, typeText, type DataType } from '../../catalog'
 import type { NeutralType } from '../../types'
 import type { TypeSystem } from '../dialect'
-import { oneOfAsText, tidyType } from '../standard'
+import { oneOfAsText, tidyType, typeSystem, type Carried } from '../standard'
 
 type Affinity = 'integer' | 'text' | 'blob' | 'real' | 'numeric'
 
 /** Section 3.1, Determination Of Column Affinity: the first rule that fits. */
-export function affinityOf(type: string): Affinity {
-  const name = type.toLowerCase()
+export function affinityOf(type: DataType): Affinity {
+  const name = typeText(type).toLowerCase()
   if (name.includes('int')) return 'integer'
   if (/char|clob|text/.test(name)) return 'text'
   if (name === '' || name.includes('blob')) return 'blob'
@@ -16,15 +17,13 @@ export function affinityOf(type: string): Affinity {
   return 'numeric'
 }
 
-export function canonicalType(type: string): string {
-  return tidyType(type).replace(/^int$/, 'integer')
-}
+const canonical = (type: string): string => tidyType(type).replace(/^int$/, 'integer')
 
 const wide = 'SQLite keeps whole numbers of up to eight bytes and checks no range'
 const loose = 'the length is written down, but SQLite does not keep to it'
 const asText = (what: string) => `SQLite has no ${what}: it is kept as text`
 
-function fromNeutral(type: NeutralType): ReturnType<TypeSystem['fromNeutral']> {
+function fromNeutral(type: NeutralType): Carried {
   switch (type.kind) {
     case 'text':
       return type.length === undefined
@@ -71,13 +70,12 @@ function fromNeutral(type: NeutralType): ReturnType<TypeSystem['fromNeutral']> {
     case 'oneOf':
       return oneOfAsText(type.values)
     case 'native':
-      return { type: canonicalType(type.text), grade: 'exact' }
+      return { type: type.text, grade: 'exact' }
   }
 }
 
-function toNeutral(type: string): NeutralType {
-  const name = canonicalType(type)
-  const [, word = name, first, second] = /^([a-z ]+)(?:\((\d+)(?:,(\d+))?\))?$/.exec(name) ?? []
+function toNeutral(type: DataType, text: string): NeutralType {
+  const [first, second, third] = numbersOf(type)
   const plain: Readonly<Record<string, NeutralType>> = {
     text: { kind: 'text' },
     integer: { kind: 'big' },
@@ -88,11 +86,14 @@ function toNeutral(type: string): NeutralType {
     timestamp: { kind: 'timestamp' },
     blob: { kind: 'binary' }
   }
-  if (first === undefined) return plain[word] ?? { kind: 'native', text: name }
-  if (word === 'varchar') return { kind: 'text', length: Number(first) }
-  if (word === 'char') return { kind: 'char', length: Number(first) }
-  if (word === 'numeric') return { kind: 'decimal', precision: Number(first), scale: Number(second ?? 0) }
-  return { kind: 'native', text: name }
+  const found = plain[text]
+  if (found) return found
+  if (first !== undefined && type.more === undefined && third === undefined) {
+    if (type.name === 'varchar') return { kind: 'text', length: first }
+    if (type.name === 'char') return { kind: 'char', length: first }
+    if (type.name === 'numeric') return { kind: 'decimal', precision: first, scale: second ?? 0 }
+  }
+  return { kind: 'native', text }
 }
 
 const described: Readonly<Record<Affinity, readonly [range: string, bytes: string]>> = {
@@ -103,12 +104,12 @@ const described: Readonly<Record<Affinity, readonly [range: string, bytes: strin
   numeric: ['whole numbers, floating numbers of 15 digits, or text', '0 to 8, by the value']
 }
 
-export const sqliteTypes: TypeSystem = {
+export const sqliteTypes: TypeSystem = typeSystem({
   fromNeutral,
   toNeutral,
-  canonical: canonicalType,
+  canonical,
   describe: (type) => {
-    const [range, bytes] = described[affinityOf(canonicalType(type))]
+    const [range, bytes] = described[affinityOf(type)]
     return { range, bytes }
   }
-}
+})

@@ -1,6 +1,6 @@
 // SQLite's way to write catalogue objects: "CREATE TABLE" (sqlite.org/lang_createtable.html). Foreign keys stand in their
 // table; a numbered column says itself that it is the primary key.
-import { sameValue, type Column, type Key, type Table } from '../../catalog'
+import { typeText, sameValue, type Column, type Key, type Table } from '../../catalog'
 import { MADE_BY, type EngineProfile, type Writer } from '../dialect'
 import { standardWriter } from '../standard'
 import { inSmall, sqliteLexis } from './lexis'
@@ -20,7 +20,8 @@ const isInline = (table: Table): boolean => {
   return (
     numbered(table) !== undefined ||
     (primaryKey?.columns.length === 1 &&
-      column?.type === 'integer' &&
+      column !== undefined &&
+      typeText(column.type) === 'integer' &&
       column.neverEmpty === undefined &&
       primaryKey.parts?.[0]?.descending === true)
   )
@@ -37,7 +38,7 @@ export function sqliteWriter(profile: EngineProfile): Writer {
     const onConflict = column.options?.['not null on conflict']
     return [
       quote(column.name),
-      column.type,
+      standard.type(column.type),
       column.collation !== undefined &&
         `COLLATE ${/^\w+$/.test(column.collation) ? column.collation : quote(column.collation)}`,
       column.generated !== undefined &&

@@ -314,9 +314,9 @@ export function standardAlterer(write: Writer, features: Habits): Alterer {
       if (from.identity && !to.identity) identity('DROP IDENTITY', from.identity, undefined)
       else if (from.identity && to.identity && from.identity !== to.identity)
         identity(`SET GENERATED ${to.identity.toUpperCase()}`, from.identity, to.identity)
-      if (from.type !== to.type)
+      if (write.type(from.type) !== write.type(to.type))
         steps.push(
-          step(`${alter} SET DATA TYPE ${to.type}`, `changes the type of ${from.name}`, change('type'), [
+          step(`${alter} SET DATA TYPE ${write.type(to.type)}`, `changes the type of ${from.name}`, change('type'), [
             hazard('may fail', 'fails if a value does not fit the new type')
           ])
         )
@@ -345,7 +345,7 @@ export function standardAlterer(write: Writer, features: Habits): Alterer {
         identity(`ADD GENERATED ${to.identity.toUpperCase()} AS IDENTITY`, undefined, to.identity)
       return steps
     },
-    inTheWay: (from, to) => (from.type === to.type ? 'nothing' : 'all that use it'),
+    inTheWay: (from, to) => (write.type(from.type) === write.type(to.type) ? 'nothing' : 'all that use it'),
     renameMember: (table, kind, from, to) => [
       step(
         write.renameMember(table, kind, from, to),

@@ -44,7 +44,7 @@ export function writtenBeside(
     { ...making, about },
     {
       statement: `UPDATE ${owner} SET ${write.quote(fresh.name)} = ${value}`,
-      why: `writes the values of ${from.name} as ${fresh.type}`,
+      why: `writes the values of ${from.name} as ${write.type(fresh.type)}`,
       effects: [],
       about,
       hazards,

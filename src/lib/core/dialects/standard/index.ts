@@ -2,4 +2,4 @@ export { altered, computedAnew, created, dropped, hazard, plainTable, preflight,
 export { altered as alteredThing, standardCarrier, viewStatement, type CarryHabits } from './carry'
 export { reshapes, rewriteHazards, writtenBeside } from './column'
 export { literal, standardWriter } from './write'
-export { oneOfAsText, tidyType } from './types'
+export { oneOfAsText, tidyType, typeSystem, type Carried } from './types'

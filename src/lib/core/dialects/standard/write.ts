@@ -1,6 +1,18 @@
 // The SQL standard's way (ISO/IEC 9075-2, chapters 11.3 to 11.40, from memory) to write catalogue objects.
 // An engine's writer takes these and replaces what its manual says otherwise.
-import type { Check, Column, Deferrable, ForeignKey, Index, IndexPart, Key, MemberKind, Table } from '../../catalog'
+import { typeText } from '../../catalog'
+import type {
+  Check,
+  Column,
+  DataType,
+  Deferrable,
+  ForeignKey,
+  Index,
+  IndexPart,
+  Key,
+  MemberKind,
+  Table
+} from '../../catalog'
 import type { Fold } from '../../sql'
 import type { NeutralType } from '../../types'
 import type { Constraint, DefaultValue, EngineProfile, Writer } from '../dialect'
@@ -9,6 +21,8 @@ import type { Constraint, DefaultValue, EngineProfile, Writer } from '../dialect
 export const literal = (text: string): string => `'${text.replaceAll("'", "''")}'`
 
 interface Habits {
+  /** Writes a type. */
+  readonly type?: (type: DataType, quote: (name: string) => string) => string
   /** Writes a string literal. */
   readonly text?: (value: string) => string
   /** Writes all that is said of a column where its table is made, or where it is added. */
@@ -49,13 +63,14 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
   const table = (schema: string, name: string) =>
     // The default schema too: what a bare name means is for the session to say, not for us.
     features.schemas ? `${quote(schema)}.${quote(name)}` : quote(name)
+  const type = (given: DataType) => (habits.type ?? typeText)(given, quote)
   const list = (columns: readonly string[]) => `(${columns.map(quote).join(', ')})`
   const of = (t: Table) => table(t.schema, t.name)
 
   const standardColumn = (column: Column): string =>
     [
       quote(column.name),
-      column.type,
+      type(column.type),
       column.collation && `COLLATE ${column.collation}`,
       habits.stored?.(column),
       column.identity && `GENERATED ${column.identity.toUpperCase()} AS IDENTITY${habits.counting?.(column) ?? ''}`,
@@ -141,6 +156,7 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
     lexis: { ...profile.lexis, fold },
     keywords: names.mustQuote,
     table,
+    type,
     value: (value: DefaultValue, type: NeutralType) => {
       switch (value.kind) {
         case 'now':

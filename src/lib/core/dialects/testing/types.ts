@@ -1,7 +1,8 @@
 // Types of no real engine, called and counted otherwise than anybody's: what leans on one engine's words for them fails here.
+import type { DataType } from '../../catalog'
 import type { NeutralType } from '../../types'
 import type { TypeSystem } from '../dialect'
-import { oneOfAsText } from '../standard'
+import { oneOfAsText, typeSystem, type Carried } from '../standard'
 
 /** `WORD<20>`, `SUM<8:2>`: upper case, with brackets of its own. */
 const canonical = (type: string): string => type.trim().toUpperCase().replace(/\s+/g, '')
@@ -22,7 +23,7 @@ const plain: readonly (readonly [NeutralType['kind'], string])[] = [
   ['binary', 'BYTES']
 ]
 
-function fromNeutral(type: NeutralType): ReturnType<TypeSystem['fromNeutral']> {
+function fromNeutral(type: NeutralType): Carried {
   switch (type.kind) {
     case 'text':
       return { type: type.length === undefined ? 'PAGE' : `WORD<${type.length}>`, grade: 'exact' }
@@ -36,14 +37,13 @@ function fromNeutral(type: NeutralType): ReturnType<TypeSystem['fromNeutral']> {
     case 'oneOf':
       return oneOfAsText(type.values)
     case 'native':
-      return { type: canonical(type.text), grade: 'exact' }
+      return { type: type.text, grade: 'exact' }
     default:
       return { type: plain.find(([kind]) => kind === type.kind)?.[1] ?? 'PAGE', grade: 'exact' }
   }
 }
 
-function toNeutral(text: string): NeutralType {
-  const type = canonical(text)
+function toNeutral(_: DataType, type: string): NeutralType {
   const [, name = type, first, second] = /^([A-Z]+\d?)<(\d+)(?::(\d+))?>$/.exec(type) ?? []
   if (name === 'WORD' && first) return { kind: 'text', length: Number(first) }
   if (name === 'CODE' && first) return { kind: 'char', length: Number(first) }
@@ -53,9 +53,9 @@ function toNeutral(text: string): NeutralType {
   return kind ? ({ kind } as NeutralType) : { kind: 'native', text: type }
 }
 
-export const testingTypes: TypeSystem = {
+export const testingTypes: TypeSystem = typeSystem({
   fromNeutral,
   toNeutral,
   canonical,
   describe: () => ({ range: 'as the engine has it', bytes: 'as the engine has it' })
-}
+})

@@ -6,11 +6,11 @@ import type { Words } from './words'
 
 type Type = Carried & { readonly kind: 'type' }
 
-export function typeCarrier({ quote, place, freeName, more, said, asOne }: Words) {
+export function typeCarrier({ quote, place, typeName, freeName, more, said, asOne }: Words) {
   const checkClause = ({ name, expression, options }: Check) =>
     `CONSTRAINT ${quote(name)} CHECK (${expression})${options?.['not valid'] ? ' NOT VALID' : ''}`
   const fieldClause = ({ name, type, collation }: TypeField) =>
-    `${quote(name)} ${type}${collation === undefined ? '' : ` COLLATE ${collation}`}`
+    `${quote(name)} ${typeName(type)}${collation === undefined ? '' : ` COLLATE ${collation}`}`
 
   const typeStatement = (type: TypeObject): string => {
     const name = place(type.schema, type.name)
@@ -25,7 +25,7 @@ export function typeCarrier({ quote, place, freeName, more, said, asOne }: Words
           .join(', ')})`
       case 'domain':
         return [
-          `CREATE DOMAIN ${name} AS ${type.base ?? 'text'}`,
+          `CREATE DOMAIN ${name} AS ${type.base ? typeName(type.base) : 'text'}`,
           type.collation && `COLLATE ${type.collation}`,
           type.default !== undefined && `DEFAULT ${type.default}`,
           type.nullable === false && 'NOT NULL',
@@ -153,7 +153,7 @@ export function typeCarrier({ quote, place, freeName, more, said, asOne }: Words
         .map(({ name }) => `${type} DROP ATTRIBUTE ${quote(name)} CASCADE`),
       ...to.flatMap((field) => {
         const was = from.find((other) => other.name === field.name)
-        if (!was || (was.type === field.type && was.collation === field.collation)) return []
+        if (!was || (typeName(was.type) === typeName(field.type) && was.collation === field.collation)) return []
         return [`${type} ALTER ATTRIBUTE ${fieldClause(field).replace(' ', ' TYPE ')} CASCADE`]
       }),
       ...added.map((field) => `${type} ADD ATTRIBUTE ${fieldClause(field)} CASCADE`),
@@ -191,15 +191,16 @@ export function typeCarrier({ quote, place, freeName, more, said, asOne }: Words
     const lists = kept && `NOT IN (${kept.map(literal).join(', ')})`
     const columns = users.flatMap(({ table, column }): StepDraft[] => {
       const [owner, own] = [place(table.schema, table.name), quote(column.name)]
-      const to = `${name}${column.type.endsWith('[]') ? '[]' : ''}`
+      const isList = column.type.of !== undefined
+      const to = `${name}${isList ? '[]' : ''}`
       const alterColumn = `ALTER TABLE ${owner} ALTER COLUMN ${own}`
-      const where = lists === undefined || to.endsWith('[]') ? undefined : `${own}::text ${lists}`
+      const where = lists === undefined || isList ? undefined : `${own}::text ${lists}`
       return [
         ...(column.default === undefined
           ? []
           : [plain(`${alterColumn} DROP DEFAULT`, `takes the default of ${column.name} away`)]),
         plain(
-          `${alterColumn} TYPE ${to} USING ${own}::text${to.endsWith('[]') ? '[]' : ''}::${to}`,
+          `${alterColumn} TYPE ${to} USING ${own}::text${isList ? '[]' : ''}::${to}`,
           `gives ${table.name}.${column.name} the new ${now.value.name}`,
           {
             hazards: [

@@ -6,7 +6,7 @@ import { alteredThing as altered, step } from '../../standard'
 export type Words = ReturnType<typeof wordsOf>
 
 export function wordsOf(write: Writer) {
-  const { quote, table: place } = write
+  const { quote, table: place, type: typeName } = write
   const homeOf = ({ address }: Carried) => {
     const { schema, table } = namesOf(address)
     return place(schema, table)
@@ -92,7 +92,7 @@ export function wordsOf(write: Writer) {
   /** Somebody who is given something. */
   const who = (right: Right): string => (right.to === 'PUBLIC' ? 'PUBLIC' : quote(right.to))
 
-  return { quote, place, homeOf, freeName, ownName, what, grantable, more, said, withoutOne, asOne, who }
+  return { quote, place, typeName, homeOf, freeName, ownName, what, grantable, more, said, withoutOne, asOne, who }
 }
 
 export const hasRight = (list: readonly Right[] | undefined, right: Right): boolean =>
