@@ -4,9 +4,9 @@ import { openDB } from 'idb'
 import { expect, it } from 'vitest'
 import { harbour } from '../../../demo/harbour'
 import { COLLECTIONS, printDesign, type CollectionName } from '../core/design'
-import { listRuns, loadDesign } from '.'
+import { listRuns, loadAgreed, loadDesign } from '.'
 
-it('a design and a run kept by the second version are read with places as paths, and nothing else is otherwise', async () => {
+it('what the second version kept is read with places as paths and types taken apart, and nothing else is otherwise', async () => {
   const design = harbour()
   const db = await openDB('ramblet', 2, {
     upgrade(made) {
@@ -22,11 +22,24 @@ it('a design and a run kept by the second version are read with places as paths,
     { kind: 'column', schema: 'public', table: 'vessel', name: 'loa', property: 'type', reason: 'wider there' },
     { kind: 'table', schema: 'public', table: 'tide', name: 'tide', reason: 'theirs' }
   ]
+  const departures = [{ id: 'att_vessel_loa', part: 'column', property: 'type', value: 'numeric(7,2)' }]
   for (const collection of Object.keys(COLLECTIONS) as CollectionName[])
     for (const [id, object] of Object.entries(design[collection]))
-      await db.put('objects', id === 'tgt_dev' ? { ...object, ignored } : object, [design.id, collection, id])
+      await db.put('objects', id === 'tgt_dev' ? { ...object, ignored, departures } : object, [
+        design.id,
+        collection,
+        id
+      ])
   const step = { id: '1', about: { kind: 'column', schema: 'public', table: 'vessel', name: 'loa' } }
   await db.put('runs', { id: 'run', target: 'dev', who: 'me', startedAt: 1, migration: { steps: [step], groups: [] } })
+  const vessel = { schema: 'public', name: 'vessel', uniques: [], foreignKeys: [], checks: [], indexes: [] }
+  const agreed = (type: unknown) => ({
+    engine: 'postgres',
+    defaultSchema: 'public',
+    unread: [],
+    tables: [{ ...vessel, columns: [{ name: 'tags', type, nullable: true }] }]
+  })
+  await db.put('agreed', agreed('text[]'), 'dev')
   db.close()
 
   const loaded = await loadDesign(design.id)
@@ -37,6 +50,7 @@ it('a design and a run kept by the second version are read with places as paths,
       ...design.targets,
       tgt_dev: {
         ...design.targets['tgt_dev'],
+        departures: [{ ...departures[0], value: { name: 'numeric', args: ['7', '2'] } }],
         ignored: [
           { kind: 'column', path: ['public', 'vessel', 'loa'], property: 'type', reason: 'wider there' },
           { kind: 'table', path: ['public', 'tide'], reason: 'theirs' }
@@ -49,4 +63,5 @@ it('a design and a run kept by the second version are read with places as paths,
   expect(run?.migration.steps).toMatchObject([
     { id: '1', about: { kind: 'column', path: ['public', 'vessel', 'loa'] } }
   ])
+  expect(await loadAgreed('dev')).toEqual(agreed({ name: 'array', of: { name: 'text' } }))
 })

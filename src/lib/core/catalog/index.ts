@@ -56,7 +56,7 @@ export {
   type Change
 } from './change'
 export { AddressSchema, kindsFitting, PlacedObjectSchema, propertyFits, type PlacedObject } from './schema'
-export { usesColumn } from './uses'
+export { usersOfColumn, usesColumn, worksFrom, type Inner } from './uses'
 export {
   carriedIn,
   foreignKeysTo,

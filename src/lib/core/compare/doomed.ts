@@ -3,6 +3,7 @@
 import {
   tableKey,
   usesColumn,
+  worksFrom,
   type Catalog,
   type ForeignKey,
   type MemberKind,
@@ -44,7 +45,7 @@ export function doomedColumns(live: Table, wanted: Table, gone: ReadonlySet<stri
   const misleading = new Set([...gone].filter((name) => names.has(name)))
   for (const name of misleading)
     for (const column of computed)
-      if (!misleading.has(column.name) && usesColumn('column', { ...column, name: '' }, name, lexis)) {
+      if (!misleading.has(column.name) && worksFrom(column, name, lexis)) {
         doomed.add(column.name)
         // What is worked out from it goes with it; the set grows while it is walked.
         misleading.add(column.name)

@@ -1,5 +1,7 @@
 // What one target has otherwise than the design says: applied last, to what was derived.
 import {
+  findTable,
+  foreignKeysTo,
   KIND_WORDS,
   MEMBER_KINDS,
   addressKey,
@@ -13,7 +15,7 @@ import {
   propertyFits,
   propertyOf,
   tableAddress,
-  usesColumn,
+  usersOfColumn,
   namesOf,
   type Address,
   type Catalog,
@@ -21,7 +23,6 @@ import {
   type Change,
   type ForeignKey,
   type MemberKind,
-  type MemberOf,
   type Origin
 } from '../catalog'
 import type { Target } from '../design'
@@ -134,26 +135,23 @@ const keyOf = (schema: string, table: string, columns: readonly string[]) =>
 /** What cannot be without a column, or a table, that is absent: it goes too. */
 function standingOn(catalog: Catalog, address: Address, dialect: Dialect): Change[] {
   const { kind, schema, table, name } = namesOf(address)
-  if (kind !== 'column' && kind !== 'table') return []
-  return catalog.tables.flatMap((home) =>
-    MEMBER_KINDS.flatMap((memberKind) =>
-      memberKind === 'column'
-        ? []
-        : (members(home, memberKind) as readonly MemberOf[typeof memberKind][]).flatMap((member): Change[] => {
-            const own = home.schema === schema && home.name === table
-            const uses = kind === 'column' && own && usesColumn(memberKind, member, name, dialect.write.lexis)
-            const { references } = member as Partial<ForeignKey>
-            const points =
-              references !== undefined &&
-              references.schema === schema &&
-              references.table === table &&
-              (kind === 'table' || references.columns.includes(name))
-            if (!uses && !points) return []
-            const object = { kind: memberKind, value: member } as CatalogObject
-            return [{ action: 'drop', address: memberAddress(home, memberKind, member), object }]
-          })
-    )
-  )
+  const home = findTable(catalog, schema, table)
+  if (!home) return []
+  const users =
+    kind === 'column'
+      ? usersOfColumn(catalog, home, name, dialect.write.lexis).filter((inner) => inner.kind !== 'column')
+      : kind === 'table'
+        ? foreignKeysTo(catalog, schema, table).map(({ child, fk }) => ({
+            table: child,
+            kind: 'foreignKey' as const,
+            member: fk
+          }))
+        : []
+  return users.map((inner): Change => ({
+    action: 'drop',
+    address: memberAddress(inner.table, inner.kind, inner.member),
+    object: { kind: inner.kind, value: inner.member } as CatalogObject
+  }))
 }
 
 const create = (address: Address, object: CatalogObject): Change => ({ action: 'create', address, object })

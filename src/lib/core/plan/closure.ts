@@ -2,7 +2,6 @@
 // stands on it. Where it is in doubt, more is brought rather than less: a plan of half a change would be refused.
 import {
   CONSTRAINED,
-  MEMBER_KINDS,
   addressKey,
   find,
   findTable,
@@ -18,7 +17,9 @@ import {
   sameSet,
   standingOn,
   tableKey,
+  usersOfColumn,
   usesColumn,
+  worksFrom,
   type Address,
   type Catalog,
   type CatalogObject,
@@ -271,7 +272,7 @@ class Needs {
 
   private *needsOfComputed(table: Table, column: Column): Iterable<Change> {
     if (column.generated === undefined) return
-    yield* this.changesOfColumnsUsed(table, 'column', { ...column, name: '' })
+    yield* this.changesOfColumnsUsed(table, 'column', column)
   }
 
   private *changesOfColumnsUsed(table: Table, kind: MemberKind, member: { readonly name: string }): Iterable<Change> {
@@ -308,12 +309,10 @@ class Needs {
     if (!table) return
     const own = this.byLive.get(tableKey(namesOf(address).schema, namesOf(address).table)) ?? []
     if (address.kind === 'column') {
-      for (const kind of MEMBER_KINDS)
-        for (const member of members(table, kind))
-          if (member.name !== namesOf(address).name || kind !== 'column')
-            if (usesColumn(kind, member as never, namesOf(address).name, this.dialect.write.lexis))
-              yield* this.changesOf(own, kind, member.name)
-      yield* this.foreignKeysTo(namesOf(address).schema, namesOf(address).table, [namesOf(address).name])
+      for (const inner of usersOfColumn(this.input.live, table, namesOf(address).name, this.dialect.write.lexis)) {
+        const { schema, name } = inner.table
+        yield* this.changesOf(this.byLive.get(tableKey(schema, name)) ?? [], inner.kind, inner.member.name)
+      }
       // No engine keeps a table without columns.
       const stays = table.columns.some(
         (c) =>
@@ -440,7 +439,7 @@ class Needs {
           : []
         : [(other.object.value as Partial<Column>).generated]
     return forms.some((generated) =>
-      usesColumn('column', { name: '', generated } as never, column, this.dialect.write.lexis)
+      worksFrom({ generated: generated as string } as Column, column, this.dialect.write.lexis)
     )
   }
 

@@ -4,7 +4,7 @@ import {
   addressKey as place,
   memberAddress,
   tableAddress,
-  usesColumn,
+  worksFrom,
   type Catalog,
   type Change,
   type Standing,
@@ -35,9 +35,6 @@ function inOrder(table: Table, lexis: Lexis): Column[] {
   own.forEach(place)
   return [...order]
 }
-
-const worksFrom = (column: Column, name: string, lexis: Lexis) =>
-  isComputed(column) && usesColumn('column', { ...column, name: '' }, name, lexis)
 
 /**
  * The live computed columns that go, for a while or for good: those that are removed or computed otherwise, and all that

@@ -11,17 +11,17 @@ import {
   memberAddress,
   members,
   namesOf,
+  refsOf,
   renamedTo,
   sameSet,
   tableAddress,
-  usesColumn,
+  usersOfColumn,
   type Address,
   type Catalog,
   type CatalogObject,
   type Change,
   type Constrained,
   type Placed,
-  type Ref,
   type Table
 } from '../catalog'
 import type { TypeUser } from '../dialects'
@@ -71,12 +71,8 @@ export function membersToRemake(
   }
   /** What uses a column; or only what says something of its values, where keys and indexes may stay. */
   const usersOf = (table: Table, column: string, rulesOnly = false) => {
-    for (const kind of CONSTRAINED)
-      if (!rulesOnly || kind === 'check' || kind === 'foreignKey')
-        for (const member of members(table, kind))
-          if (usesColumn(kind, member, column, dialect.write.lexis)) add(table, kind, member)
-    for (const { child, fk } of foreignKeysTo(live, table.schema, table.name))
-      if (fk.references.columns.includes(column)) add(child, 'foreignKey', fk)
+    for (const { table: home, kind, member } of usersOfColumn(live, table, column, dialect.write.lexis))
+      if (isConstrained(kind) && (!rulesOnly || kind === 'check' || kind === 'foreignKey')) add(home, kind, member)
   }
   removed.forEach((change) => addAt(change.address))
   alters.filter((c) => c.property !== 'comment').forEach((change) => addAt(inLiveNames(change.address)))
@@ -138,8 +134,8 @@ const findKey = (table: Table, kind: 'primaryKey' | 'unique', name: string) =>
 const indexColumns = (table: Table, name: string) =>
   table.indexes.find((index) => index.name === name && index.unique)?.parts.flatMap((part) => part.column ?? []) ?? []
 /** Whether a member calls a routine that is made again. */
-export const standsOn = ({ member }: Remade, routines: ReadonlySet<string>): boolean =>
-  (member as { readonly refs?: readonly Ref[] }).refs?.some(({ to }) => routines.has(place(to))) ?? false
+export const standsOn = ({ kind, member }: Remade, routines: ReadonlySet<string>): boolean =>
+  refsOf(kind, member).some(({ to }) => routines.has(place(to)))
 
 /** A type that is made again beside the old one, and the columns that have it. */
 export interface TypeAgain {
@@ -165,7 +161,7 @@ export function typesMadeAgain({ live, to, alters, removed, dialect, inLiveNames
       table.columns
         .filter(
           (column) =>
-            column.refs?.some((ref) => place(ref.to) === key) &&
+            refsOf('column', column).some((ref) => place(ref.to) === key) &&
             !going.has(place(memberAddress(table, 'column', column)))
         )
         .map((column) => ({ table, column }))

@@ -2,9 +2,9 @@
 // sqlite.org/lang_altertable.html#otheralter): a new table, the rows copied over, the old one gone, the new one renamed,
 // indexes made again. Foreign keys are switched off outside the transaction, and checked before it ends.
 import {
-  members,
   sameValue,
   typeText,
+  usersOfColumn,
   usesColumn,
   type Change,
   type Column,
@@ -91,11 +91,8 @@ function inPlace(table: Table, change: Change, write: Writer): boolean {
     const constant = column.default !== undefined && /^(-?\d+(\.\d+)?|'([^']|'')*')$/.test(column.default)
     return column.default === undefined ? column.nullable : constant
   }
-  const kinds = ['primaryKey', 'unique', 'index', 'check', 'foreignKey'] as const
   const computed = table.columns.some((c) => c.generated !== undefined)
-  return (
-    !computed && !kinds.some((k) => members(table, k).some((m) => usesColumn(k, m as never, column.name, write.lexis)))
-  )
+  return !computed && usersOfColumn({ tables: [table] }, table, column.name, write.lexis).length === 0
 }
 
 function copy(from: Table, to: Table, copied: readonly Column[], quote: (name: string) => string): string {
