@@ -3,6 +3,7 @@ import { readFile } from 'node:fs/promises'
 import * as v from 'valibot'
 import { addressKey, namesOf, typeText, type Change, type DataType } from '../lib/core/catalog'
 import type { ConfirmedRename, LikelyRename } from '../lib/core/compare'
+import { printDesign } from '../lib/core/design'
 import { dialect, ENGINES, printScript, type Dialect } from '../lib/core/dialects'
 import type { Notice } from '../lib/core/notice'
 import { writeScript, migrationScript, type Step } from '../lib/core/plan'
@@ -11,6 +12,7 @@ import { printAgreed, readAgreed } from './agreed'
 import { CouldNot } from './could-not'
 import type { Outcome } from './outcome'
 import { given, json } from './outcome'
+import { designAsJson, readInto } from './read'
 import { openSource, type Source } from './source'
 
 interface Common {
@@ -26,7 +28,7 @@ interface Common {
 async function open<N extends readonly string[]>(
   options: Common,
   ...names: N
-): Promise<{ engine: Dialect; sources: { [K in keyof N]: Source } }> {
+): Promise<{ engine: Dialect; names: { [K in keyof N]: string }; sources: { [K in keyof N]: Source } }> {
   const { engine: id, target, engineVersion } = options
   const known = ENGINES.find((engine) => engine.id === id)
   if (!known) throw new CouldNot(`There is no engine “${id}”. Known: ${ENGINES.map((engine) => engine.id).join(', ')}.`)
@@ -37,10 +39,11 @@ async function open<N extends readonly string[]>(
   }
   if (engineVersion !== undefined) checked(engineVersion)
   const opened = await Promise.all(names.map((name) => openSource(name, options)))
-  const versions = target === undefined ? [] : opened.map((source) => source.version(target, id))
+  const versions = opened.map((source) => source.version(target, id))
   const engine = checked(engineVersion ?? versions.find((version) => version !== undefined))
   return {
     engine,
+    names: opened.map((source) => source.name) as { [K in keyof N]: string },
     sources: (await Promise.all(opened.map((source) => source.read(engine, target)))) as { [K in keyof N]: Source }
   }
 }
@@ -64,6 +67,18 @@ export async function scriptCommand(
     notices,
     // Not all of the database is in it.
     code: catalog.unread.length > 0 ? 1 : 0
+  }
+}
+
+/** Makes a design of a database. */
+export async function readCommand(source: string, options: Common): Promise<Outcome> {
+  const { engine, names, sources } = await open(options, source)
+  if (sources[0].session) throw new CouldNot(`${source} is a design already.`)
+  const { design, notices, whole } = readInto(sources[0], engine, names[0])
+  return {
+    output: given(options, options.json ? json({ design: designAsJson(design), notices }) : printDesign(design)),
+    notices,
+    code: whole ? 0 : 1
   }
 }
 

@@ -34,6 +34,9 @@ program
   .description('list the engines and their versions')
   .option('--json', 'print for machines')
   .action(run(async (options: { json?: boolean }) => (await import('./engines')).enginesCommand(options)))
+common(
+  program.command('read').argument('<source>').description('make a design of a database: a file of its own')
+).action(run(command('readCommand')))
 common(program.command('script').argument('<source>').description('write the script that makes it'))
   .option('--drop', 'remove each table first, where it exists')
   .option('--only <tables>', 'only these tables, separated by commas')

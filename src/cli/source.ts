@@ -20,11 +20,13 @@ export interface Source {
 
 /** What a command was pointed at. A database has been asked by then: it answers while other work is done. */
 export interface OpenSource {
-  /** The version of a design's target of that name and engine; nothing where there is none. */
-  version(target: string, engine: string): string | undefined
+  /** What a person would call it. */
+  readonly name: string
+  /** The version of the design's target that is meant; nothing where there is none. */
+  version(target: string | undefined, engine: string): string | undefined
   /**
-   * Its catalogue. `target` names the design's target whose choices (subtypes, schemas) hold. Throws `CouldNot` with a
-   * sentence.
+   * Its catalogue. `target` names the design's target whose choices hold; the only one of the engine when it is not named.
+   * Throws `CouldNot` with a sentence.
    */
   read(dialect: Dialect, target: string | undefined): Promise<Source>
 }
@@ -101,6 +103,7 @@ async function openDatabase(url: string, opener: Opener, seconds: number): Promi
   // Nobody may wait for it any more when it fails.
   reading.catch(() => undefined)
   return {
+    name: nameIn(url),
     version: () => undefined,
     read: async (dialect) => {
       try {
@@ -186,9 +189,10 @@ async function openDesignFile(file: string): Promise<OpenSource> {
   const design = () => (parsed ??= parse(text, file))
   const targets = () => Object.values(design().targets)
   return {
-    version: (name, engine) => targets().find((t) => t.name === name && t.engine === engine)?.version,
+    name: nameIn(file),
+    version: (name, engine) => meant(targets(), name, engine)?.version,
     read: async (dialect, targetName) => {
-      const target = targets().find((t) => t.name === targetName)
+      const target = meant(targets(), targetName, dialect.profile.id) ?? targets().find((t) => t.name === targetName)
       if (targetName !== undefined && !target) throw new CouldNot(`${design().name} has no target “${targetName}”.`)
       if (target && target.engine !== dialect.profile.id)
         throw new CouldNot(
@@ -205,6 +209,16 @@ function parse(text: string, file: string): Design {
   if (read.ok) return read.value
   throw new CouldNot(read.notices.map((n) => `${file}${n.where ? `:${n.where}` : ''}: ${n.message}`).join('\n'))
 }
+
+/** The target of that name, or the only one of an engine. */
+function meant(targets: readonly Target[], name: string | undefined, engine: string): Target | undefined {
+  const own = targets.filter((target) => target.engine === engine && (name === undefined || target.name === name))
+  return own.length === 1 || name !== undefined ? own[0] : undefined
+}
+
+/** The last part of an address or a path, without its ending. */
+const nameIn = (source: string): string =>
+  (/([^/\\:]+?)(\.\w+)?\/?(\?.*)?$/.exec(source)?.[1] ?? source).replace(/^./, (first) => first.toUpperCase())
 
 /** A target that says nothing but which engine it is of. */
 const plainTarget = ({ profile }: Dialect): Target => ({

@@ -147,7 +147,7 @@ function altered(change: Of<'alter'>, place: Place): Edits {
       case 'nullable':
         return set({ required: to !== true })
       case 'default':
-        return set({ default: defaultText(to as string | undefined, attribute) } as Partial<Attribute>)
+        return set({ default: defaultText(to as string | undefined, attribute, dialect) } as Partial<Attribute>)
       case 'comment':
         return set({ means: to as string | undefined } as Partial<Attribute>)
       default:

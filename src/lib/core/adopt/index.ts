@@ -1,1 +1,2 @@
+export { adopt, type Adopted } from './adopt'
 export { take, takeHere, type Taken } from './take'

@@ -1,9 +1,9 @@
 // Where a change of a catalogue meets the design it was derived from: who owns an object, and what columns and values are there.
 import { findTable, isFree, members, namesOf, type Catalog, type Change, type Column } from '../catalog'
-import { logical } from '../derive'
+import { logical, parseDefault } from '../derive'
 import { newAttribute, newId, type Attribute, type Design, type Edit, type Entity, type Link } from '../design'
 import type { Dialect } from '../dialects'
-import { renameNames } from '../sql'
+import { compareExpressions, renameNames } from '../sql'
 import { businessName } from './names'
 
 export interface Place {
@@ -78,28 +78,61 @@ export const rowsOf = (columns: readonly string[], rows: ReadonlyMap<string, str
 export const condition = (expression: string, rows: ReadonlyMap<string, string>, dialect: Dialect): string =>
   renameNames(expression, rows, dialect.write.lexis, (row) => `{${row}}`)
 
-/** A default as people write it, for the expression that a column has. */
-export function defaultText(expression: string | undefined, { type }: Pick<Attribute, 'type'>): string | undefined {
+/**
+ * A default as people write it, for the expression that a column has: what every engine has, where the engine would write it
+ * so; else the expression as it is.
+ */
+export function defaultText(
+  expression: string | undefined,
+  { type }: Pick<Attribute, 'type'>,
+  dialect: Dialect
+): string | undefined {
   if (expression === undefined) return undefined
-  const text = /^'((?:[^']|'')*)'$/.exec(expression)?.[1]
+  const { write } = dialect
+  const text = /^'((?:[^']|'')*)'(?:::[\w ."(),[\]]+)?$/.exec(expression)?.[1]
   const number = /^-?\d+(\.\d+)?$/.test(expression)
-  if (number && ['tiny', 'small', 'integer', 'big', 'decimal', 'float', 'double'].includes(type.kind)) return expression
-  if (text !== undefined && ['text', 'char', 'oneOf'].includes(type.kind)) return `"${text.replaceAll("''", "'")}"`
-  return `(${expression})`
+  const said = [
+    ...(number && isNumber(type) ? [expression] : []),
+    ...(WORDS[type.kind] ?? []),
+    ...(text === undefined ? [] : [`"${text.replaceAll("''", "'")}"`])
+  ]
+  const isSo = (candidate: string) => {
+    const read = parseDefault(candidate, type)
+    const written = read.ok ? write.value(read.value, type) : undefined
+    return written !== undefined && compareExpressions(written, expression, write.lexis) === 'equal'
+  }
+  return said.find(isSo) ?? `(${expression})`
 }
 
-export const newAttributeFor = (column: Column, dialect: Dialect): Attribute => {
+const isNumber = ({ kind }: Attribute['type']) =>
+  ['tiny', 'small', 'integer', 'big', 'decimal', 'float', 'double'].includes(kind)
+
+/** What people say for values that engines have words of their own for. */
+const WORDS: Readonly<Record<string, readonly string[]>> = {
+  boolean: ['yes', 'no'],
+  date: ['now'],
+  time: ['now'],
+  timestamp: ['now'],
+  uuid: ['new']
+}
+
+/** An attribute for a column, all of it in the engine's own words where there are no others; `name` is what people call it. */
+export const newAttributeFor = (column: Column, dialect: Dialect, name?: string): Attribute => {
   const type = dialect.types.toNeutral(column.type)
   // A type that comes back otherwise is kept in the engine's own words.
   const exact = dialect.types.same(dialect.types.fromNeutral(type).type, column.type)
-  const kept = exact ? type : ({ kind: 'native', text: dialect.write.type(column.type) } as const)
-  const value = defaultText(column.default, { type: kept })
-  const { name, dbName } = businessName(column.name, dialect.profile, false)
+  return attributeOf(column, exact ? type : { kind: 'native', text: dialect.write.type(column.type) }, dialect, name)
+}
+
+export function attributeOf(column: Column, type: Attribute['type'], dialect: Dialect, called?: string): Attribute {
+  const value = defaultText(column.default, { type }, dialect)
+  const said = businessName(column.name, dialect.profile, false)
+  const name = called ?? said.name
   return newAttribute(name, {
     id: newId('att'),
-    type: kept,
+    type,
     required: !column.nullable,
-    ...(dbName === undefined ? {} : { dbName }),
+    ...(said.dbName === undefined && name === said.name ? {} : { dbName: column.name }),
     ...(value === undefined ? {} : { default: value }),
     ...(column.comment === undefined ? {} : { means: column.comment })
   })

@@ -14,6 +14,8 @@ export interface KindRow {
   readonly designed?: true
   /** The properties that are compared and changed one by one. */
   readonly properties: readonly string[]
+  /** What is kept of it, and is no difference by itself. */
+  readonly silent?: readonly string[]
 }
 
 const owned = ['comment', 'rights'] as const
@@ -50,7 +52,8 @@ export const FREE: { readonly [K in FreeKind]: KindRow & { readonly list: keyof 
     list: 'tables',
     inSchema: true,
     designed: true,
-    properties: ['inherits', 'partition', 'module', 'options', ...owned]
+    properties: ['inherits', 'partition', 'module', 'options', ...owned],
+    silent: ['written']
   },
   view: {
     word: 'view',
@@ -81,7 +84,8 @@ export const INNER: { readonly [K in MemberKind]: KindRow & { readonly inView?: 
       'options',
       'rights',
       'comment'
-    ]
+    ],
+    silent: ['neverEmpty']
   },
   primaryKey: {
     word: 'primary key',

@@ -3,7 +3,7 @@
 import * as v from 'valibot'
 import type { DataType } from './data-type'
 import { propertyOf, type CatalogObject } from './change'
-import { FREE_KINDS, MEMBER_KINDS, PROPERTIES, type ObjectOf } from './kinds'
+import { FREE_KINDS, KINDS, MEMBER_KINDS, type ObjectOf } from './kinds'
 import type { Kind } from './shapes'
 import type * as shapes from './shapes'
 
@@ -29,7 +29,8 @@ const relation = v.strictObject({ schema: text, name })
 const counting = { start: maybe, increment: maybe, min: maybe, max: maybe, cache: maybe, cycle: yes }
 
 const dataType: v.GenericSchema<unknown, DataType> = v.strictObject({
-  name,
+  // SQLite has columns without a type.
+  name: text,
   schema: v.exactOptional(name),
   args: v.exactOptional(v.array(text)),
   more: maybe,
@@ -225,7 +226,8 @@ export const PlacedObjectSchema = v.variant('kind', kinds.map(placed) as never) 
 
 /** Whether a value may stand as one property of an object of a kind; nothing stands for "not there". */
 export function propertyFits(kind: Kind, property: string, value: unknown): boolean {
-  if (property !== 'name' && !PROPERTIES[kind].includes(property)) return false
+  const { properties, silent = [] } = KINDS[kind]
+  if (property !== 'name' && !properties.includes(property) && !silent.includes(property)) return false
   const field = propertyOf(SHAPES[kind].entries, property) as v.GenericSchema
   return value === undefined ? field.type === 'exact_optional' : v.is(field, value)
 }

@@ -14,6 +14,7 @@ import {
   memberAddress,
   propertyFits,
   propertyOf,
+  sameValue,
   tableAddress,
   usersOfColumn,
   namesOf,
@@ -22,7 +23,6 @@ import {
   type CatalogObject,
   type Change,
   type ForeignKey,
-  type MemberKind,
   type Origin
 } from '../catalog'
 import type { Target } from '../design'
@@ -44,8 +44,9 @@ export function depart(
   const values: Change[] = []
   const absent: { address: Address; object: CatalogObject }[] = []
   const renames: Change[] = []
+  const madeFrom = byOrigin(catalog)
   for (const departure of departures) {
-    const found = byOrigin(catalog, departure)
+    const found = madeFrom(departure)
     if (!found) continue
     const { address, object } = found
     if ('absent' in departure) absent.push(found)
@@ -56,6 +57,8 @@ export function depart(
         where: departure.id,
         message: `What this target has otherwise is left out: a ${KIND_WORDS[address.kind]} (${namesOf(address).name}) has no such ${departure.property}.`
       })
+    else if (departure.instead && !sameValue(propertyOf(object.value, departure.property), departure.instead.value))
+      continue
     else if (departure.property === 'name') renames.push({ action: 'rename', address, to: String(departure.value) })
     else {
       const { property, value } = departure
@@ -156,19 +159,24 @@ function standingOn(catalog: Catalog, address: Address, dialect: Dialect): Chang
 
 const create = (address: Address, object: CatalogObject): Change => ({ action: 'create', address, object })
 
-function byOrigin(catalog: Catalog, wanted: Origin): { address: Address; object: CatalogObject } | undefined {
-  const is = (origin: Origin | undefined) => origin?.id === wanted.id && origin.part === wanted.part
+interface Found {
+  readonly address: Address
+  readonly object: CatalogObject
+}
+
+/** What was made from each part of each object of the design. */
+function byOrigin(catalog: Catalog): (wanted: Origin) => Found | undefined {
+  const found = new Map<string, Found>()
+  const keyOf = ({ id, part }: Origin) => JSON.stringify([id, part])
+  const note = (origin: Origin | undefined, address: Address, object: CatalogObject) => {
+    if (origin && !found.has(keyOf(origin))) found.set(keyOf(origin), { address, object })
+  }
   for (const table of catalog.tables) {
-    if (is(table.origin)) return { address: tableAddress(table), object: { kind: 'table', value: table } }
+    note(table.origin, tableAddress(table), { kind: 'table', value: table })
     for (const kind of MEMBER_KINDS)
       for (const member of members(table, kind) as readonly { name: string; origin?: Origin }[])
-        if (is(member.origin))
-          return {
-            address: memberAddress(table, kind, member),
-            object: { kind: kind as MemberKind, value: member } as CatalogObject
-          }
+        note(member.origin, memberAddress(table, kind, member), { kind, value: member } as CatalogObject)
   }
-  for (const view of catalog.views ?? [])
-    if (is(view.origin)) return { address: freeAddress('view', view), object: { kind: 'view', value: view } }
-  return undefined
+  for (const view of catalog.views ?? []) note(view.origin, freeAddress('view', view), { kind: 'view', value: view })
+  return (wanted) => found.get(keyOf(wanted))
 }

@@ -168,7 +168,7 @@ class Derivation {
         `type-${grade}`,
         grade === 'wider' ? 'info' : 'warning',
         where,
-        `${column.name} becomes ${type}: ${note ?? ''}.`
+        `${column.name} becomes ${this.dialect.write.type(type)}: ${note ?? ''}.`
       )
     const text = column.attribute?.default
     let value: string | undefined

@@ -86,11 +86,24 @@ export const newView = (name: string, more: Partial<View> = {}): View => ({
   ...more
 })
 
-/** A name that no other has: the wanted one, or with a number. */
-export function freeName(wanted: string, taken: Iterable<string>): string {
-  const names = new Set([...taken].map((name) => name.toLowerCase()))
-  for (let n = 1; ; n++) {
-    const name = n === 1 ? wanted : `${wanted} ${n}`
-    if (!names.has(name.toLowerCase())) return name
+/** Names that are taken, in any case of their letters. */
+export class Names {
+  private readonly taken: Set<string>
+
+  constructor(taken: Iterable<string> = []) {
+    this.taken = new Set([...taken].map((name) => name.toLowerCase()))
+  }
+
+  /** The wanted name, or with a number, if it is taken; it is taken from then on. */
+  take(wanted: string): string {
+    for (let n = 1; ; n++) {
+      const name = n === 1 ? wanted : `${wanted} ${n}`
+      if (this.taken.has(name.toLowerCase())) continue
+      this.taken.add(name.toLowerCase())
+      return name
+    }
   }
 }
+
+/** A name that no other has: the wanted one, or with a number. */
+export const freeName = (wanted: string, taken: Iterable<string>): string => new Names(taken).take(wanted)

@@ -170,10 +170,18 @@ export const SUBTYPE_TABLES = ['joined', 'one table'] as const
 /** An object of the catalogue by what it was made from. */
 const made = { id, part: text }
 
-/** Something that this target has otherwise than the design says; without a value, it has none. */
+/**
+ * Something that this target has otherwise than the design says; without a value, it has none. With `instead`, only for as
+ * long as the design says that.
+ */
 export const DepartureSchema = v.union([
   v.pipe(
-    v.strictObject({ ...made, property: text, value: v.optional(v.unknown()) }),
+    v.strictObject({
+      ...made,
+      property: text,
+      value: v.optional(v.unknown()),
+      instead: v.optional(v.strictObject({ value: v.optional(v.unknown()) }))
+    }),
     v.check(({ property, value }) => kindsFitting(property, value).length > 0, 'no value of such a property')
   ),
   v.strictObject({ ...made, absent: v.literal(true) })

@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { asRenamed, catalogs, withOrigins } from '../../../../tests/support/catalogs'
 import { column, table, tables } from '../../../../tests/support/tables'
-import { applied, usesColumn, namesOf, type Catalog, type Change } from '../catalog'
+import { applied, typeText, usesColumn, namesOf, type Catalog, type Change } from '../catalog'
 import { compare } from '../compare'
 import { dialect as dialectOf, type Dialect } from '../dialects'
 import { testingDialect } from '../dialects/testing'
@@ -98,7 +98,8 @@ function faults(catalog: Catalog, dialect: Dialect): string[] {
           t.columns.find((x) => x.name === c),
           parent?.columns.find((x) => x.name === f.references.columns[i])
         ]
-        if (a && b && a.type !== b.type) found.push(`${f.name} of ${key} joins ${a.type} and ${b.type}`)
+        if (a && b && typeText(a.type) !== typeText(b.type))
+          found.push(`${f.name} of ${key} joins ${typeText(a.type)} and ${typeText(b.type)}`)
       })
     }
   }

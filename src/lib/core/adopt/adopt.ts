@@ -1,0 +1,240 @@
+// A whole catalogue as a design and a target that wants just what is there: what a design can say, for every engine; what is
+// this engine's own, as departures of the target; what no design says, beside it. The law: the target's catalogue is the one
+// that was adopted.
+import {
+  findTable,
+  KINDS,
+  MEMBER_KINDS,
+  members,
+  propertyOf,
+  sameValue,
+  tableKey,
+  type Catalog,
+  type Change,
+  type ForeignKey,
+  type Kind,
+  type Origin,
+  type Table
+} from '../catalog'
+import { compare } from '../compare'
+import { derive } from '../derive'
+import {
+  Draft,
+  Names,
+  newDesign,
+  newTarget,
+  type Departure,
+  type Design,
+  type Entity,
+  type Link,
+  type Target
+} from '../design'
+import type { Dialect } from '../dialects'
+import { entityOf, linkOf, linkSays, roleOf, type KeyColumn } from './entity'
+import { identifierOf, numberedKey } from './identifier'
+import { neutralAttribute } from './neutral'
+import { takeHere } from './take'
+
+export interface Adopted {
+  readonly design: Design
+  /** The design's only target: where it came from. */
+  readonly target: Target
+  /** What neither says: changes that would be needed for the target to want what is there. */
+  readonly left: readonly Change[]
+}
+
+interface Adopting {
+  /** What the design is called. */
+  readonly name: string
+  /** What the target is called. */
+  readonly target: string
+}
+
+export function adopt(catalog: Catalog, dialect: Dialect, { name, target: called }: Adopting): Adopted {
+  const design = designOf(catalog, dialect, name)
+  const { id, versions, version } = dialect.profile
+  const known = catalog.serverVersion && versions.find((v) => isOf(catalog.serverVersion ?? '', v))
+  let target = newTarget(called, { engine: id, version: known ?? version, connection: 'none' })
+  let left = differences(catalog, design, target, dialect)
+  // What departs may bring something else with it: until nothing more comes of it.
+  for (let round = 0; round < ROUNDS && left.length > 0; round++) {
+    const { edit } = takeHere({ target, changes: left })
+    if (edit.kind === 'target.set') target = edit.target
+    const before = left.length
+    left = differences(catalog, design, target, dialect)
+    if (left.length >= before) break
+  }
+  const departures = [...(target.departures ?? []), ...unsaid(catalog, design, target, dialect)]
+  target = { ...target, departures: asLongAs(departures, design, target, dialect) }
+  return { design: { ...design, targets: { [target.id]: target } }, target, left }
+}
+
+/** What is there in other words, and what is kept of objects and is no difference, as a table that somebody has written. */
+function unsaid(catalog: Catalog, design: Design, target: Target, dialect: Dialect): Departure[] {
+  const departures: Departure[] = []
+  const keep = (kind: Kind, object: { readonly origin?: Origin }, there: object) => {
+    const { origin } = object
+    if (!origin) return
+    const { properties, silent = [] } = KINDS[kind]
+    for (const property of [...properties, ...silent]) {
+      const value = propertyOf(there, property)
+      if (!sameValue(propertyOf(object, property), value))
+        departures.push({ ...origin, property, ...(value === undefined ? {} : { value }) })
+    }
+  }
+  for (const table of derive(design, target, dialect).catalog.tables) {
+    const there = findTable(catalog, table.schema, table.name)
+    if (!there) continue
+    keep('table', table, there)
+    for (const kind of MEMBER_KINDS) {
+      const live = new Map(members(there, kind).map((member) => [member.name, member]))
+      for (const member of members(table, kind) as readonly { readonly name: string; readonly origin?: Origin }[]) {
+        const other = live.get(member.name)
+        if (other) keep(kind, member, other)
+      }
+    }
+  }
+  return departures
+}
+
+/** How this engine has what the design says, for as long as it says that: the design comes first. */
+function asLongAs(departures: readonly Departure[], design: Design, target: Target, dialect: Dialect): Departure[] {
+  const plain = derive(design, { ...target, departures: [], extras: [] }, dialect).catalog
+  const keyOf = ({ id, part }: Origin) => JSON.stringify([id, part])
+  const said = new Map<string, object>()
+  for (const table of plain.tables) {
+    if (table.origin) said.set(keyOf(table.origin), table)
+    for (const kind of MEMBER_KINDS)
+      for (const member of members(table, kind) as readonly { readonly origin?: Origin }[])
+        if (member.origin) said.set(keyOf(member.origin), member)
+  }
+  return departures.map((departure) => {
+    const object = said.get(keyOf(departure))
+    if (!object || 'absent' in departure) return departure
+    const value = propertyOf(object, departure.property)
+    return { ...departure, instead: value === undefined ? {} : { value } }
+  })
+}
+
+const ROUNDS = 4
+
+const isOf = (server: string, version: string) => server === version || server.startsWith(`${version}.`)
+
+/** What the target's catalogue is otherwise than the one that is there, in all that either says. */
+function differences(catalog: Catalog, design: Design, target: Target, dialect: Dialect): readonly Change[] {
+  const { partial: _partial, ...wanted } = derive(design, target, dialect).catalog
+  return compare({ wanted, live: catalog }, dialect).changes
+}
+
+/** All that a design can say of a catalogue, for any engine. */
+function designOf(catalog: Catalog, dialect: Dialect, name: string): Design {
+  const draft = new Draft(newDesign(name))
+  const names = new Names()
+  const made = new Map<string, Made>()
+  for (const table of catalog.tables) {
+    const home = madeOf(table, catalog, dialect, names, draft.now)
+    made.set(tableKey(table.schema, table.name), home)
+    draft.put('entities', home.entity)
+  }
+  for (const table of catalog.tables) for (const fk of table.foreignKeys) addLink(fk, table, { made, draft, dialect })
+  return draft.done()
+}
+
+interface Made {
+  readonly table: Table
+  readonly entity: Entity
+  readonly rows: ReadonlyMap<string, string>
+  /** The parent's key columns by name, as a link finds them. */
+  readonly keyColumn: (column: string) => KeyColumn | undefined
+}
+
+function madeOf(table: Table, catalog: Catalog, dialect: Dialect, names: Names, design: Design): Made {
+  const numbered = numberedKey(table, catalog)
+  const identifier = numbered && identifierOf(numbered, design, dialect)
+  const { entity, rows } = entityOf(table, {
+    dialect,
+    attribute: (column, called) => neutralAttribute(column, catalog, dialect, called),
+    names,
+    identifier
+  })
+  const attributes = new Map(entity.attributes.map((attribute) => [attribute.id, attribute]))
+  const keyColumn = (column: string): KeyColumn | undefined => {
+    if (column === identifier?.column.name) return { path: '#', dbName: column, type: { kind: identifier.kind } }
+    const attribute = attributes.get(rows.get(column) ?? '')
+    return attribute && { path: attribute.id, dbName: column, type: attribute.type }
+  }
+  return { table, entity, rows, keyColumn }
+}
+
+interface Linking {
+  readonly made: ReadonlyMap<string, Made>
+  readonly draft: Draft
+  readonly dialect: Dialect
+}
+
+/** The link for a foreign key; none where the design cannot say it: then it stays the target's own. */
+function addLink(fk: ForeignKey, table: Table, { made, draft }: Linking): void {
+  const own = made.get(tableKey(table.schema, table.name))
+  const there = made.get(tableKey(fk.references.schema, fk.references.table))
+  const child = own && draft.now.entities[own.entity.id]
+  const parent = there && draft.now.entities[there.entity.id]
+  if (!own || !there || !child || !parent) return
+  const key = keyOf(fk, there, parent)
+  if (!key) return
+  const columns = fk.references.columns.map(there.keyColumn)
+  const attributes = fk.columns.map((column) => child.attributes.find((a) => a.id === own.rows.get(column)))
+  const paired = columns.flatMap((column, i) => {
+    const attribute = attributes[i]
+    return column && attribute ? [{ column, attribute }] : []
+  })
+  if (paired.length < fk.columns.length || paired.length === 0) return
+  const [first] = paired
+  const links = Object.fromEntries(draft.linksAt(child.id).map((link) => [link.id, link]))
+  const required = paired.every(({ attribute }) => attribute.required)
+  const alone =
+    paired.length === 1 && first && !own.table.foreignKeys.some((other) => other !== fk && sharesColumn(other, fk))
+  const role = alone ? roleOf(fk.columns[0] ?? '', first.attribute, first.column, { parent, child }) : undefined
+  if (role && first) {
+    const link = linkOf(draft.now, links, parent, child, {
+      ...linkSays(lenient(fk, required), required, key.parentKey),
+      ...role
+    })
+    draft.put('links', link)
+    draft.entity(child.id, (entity) => inPlaceOf(entity, first.attribute.id, link))
+    return
+  }
+  const held = Object.fromEntries(paired.map(({ column, attribute }) => [column.path, attribute.id]))
+  draft.put(
+    'links',
+    linkOf(draft.now, links, parent, child, {
+      ...linkSays(lenient(fk, required), required, key.parentKey),
+      columns: held
+    })
+  )
+}
+
+/** Nothing is put where a value must be: where the engine allows to say so all the same, it is for its target to say. */
+const lenient = (fk: ForeignKey, required: boolean): ForeignKey => ({
+  ...fk,
+  onDelete: required && fk.onDelete === 'set null' ? 'restrict' : fk.onDelete,
+  onUpdate: required && fk.onUpdate === 'set null' ? 'no action' : fk.onUpdate
+})
+
+const sharesColumn = (a: ForeignKey, b: ForeignKey) => a.columns.some((column) => b.columns.includes(column))
+
+/** The row of a link where an attribute was. */
+const inPlaceOf = (entity: Entity, attribute: string, link: Link): Entity => ({
+  ...entity,
+  attributes: entity.attributes.filter((a) => a.id !== attribute),
+  order: entity.order.map((row) => (row === attribute ? link.id : row))
+})
+
+/** The parent's key that a foreign key goes to: its primary key, or a unique one, with all of its columns. */
+function keyOf(fk: ForeignKey, { table }: Made, parent: Entity): { readonly parentKey?: string } | undefined {
+  const { columns } = fk.references
+  const same = (list: readonly string[]) => list.length === columns.length && list.every((c) => columns.includes(c))
+  if (same(table.primaryKey?.columns ?? [])) return {}
+  const unique = table.uniques.find((key) => same(key.columns))
+  const parentKey = unique && parent.uniques.find((key) => key.name === unique.name)?.id
+  return parentKey === undefined ? undefined : { parentKey }
+}

@@ -1,0 +1,51 @@
+// A key that rows are numbered by: the design adds it by itself.
+import { findFree, type Catalog, type Column, type Table } from '../catalog'
+import type { Design, Entity } from '../design'
+import type { Dialect } from '../dialects'
+import { businessName } from './names'
+
+type Kind = 'small' | 'integer' | 'big'
+const KINDS: readonly Kind[] = ['integer', 'big', 'small']
+
+export interface Identifier {
+  readonly column: Column
+  readonly kind: Kind
+  /** What an entity must say so that the engine's numbered key is it. */
+  readonly said: Pick<Entity, 'identifier'>
+}
+
+/** What a numbered key is in a design; nothing for a type that it does not number. */
+export function identifierOf(column: Column, design: Design, { types, profile }: Dialect): Identifier | undefined {
+  const kind = KINDS.find((k) => types.same(types.fromNeutral({ kind: k }).type, column.type))
+  if (!kind) return undefined
+  const { identifier: usually } = design.settings
+  const isUsual = usually !== 'uuid' && types.same(types.fromNeutral({ kind: usually }).type, column.type)
+  const { name, dbName } = businessName(column.name, profile, false)
+  const identifier = {
+    ...(name === 'id' && dbName === undefined ? {} : { name, ...(dbName === undefined ? {} : { dbName }) }),
+    ...(isUsual ? {} : { kind })
+  }
+  return { column, kind, said: Object.keys(identifier).length > 0 ? { identifier } : {} }
+}
+
+/** The column that numbers a table's rows, where it is its whole key, leads it, and is nothing else. */
+export function numberedKey(table: Table, catalog: Catalog): Column | undefined {
+  const [first] = table.columns
+  const key = table.primaryKey?.columns
+  if (!first || key?.length !== 1 || key[0] !== first.name) return undefined
+  if (table.foreignKeys.some((fk) => fk.columns.includes(first.name))) return undefined
+  return first.identity || isRowNumber(first, table) || countsByItself(first, table, catalog) ? first : undefined
+}
+
+/** "ROWIDs and the INTEGER PRIMARY KEY" (sqlite.org/lang_createtable.html#rowid). */
+const isRowNumber = (column: Column, table: Table): boolean =>
+  column.neverEmpty === true && column.default === undefined && !table.partition && !table.inherits
+
+/** Its default takes the next number of a sequence that goes with it. */
+const countsByItself = ({ name, default: preset, refs = [] }: Column, table: Table, catalog: Catalog): boolean =>
+  preset !== undefined &&
+  refs.some(({ to: { kind, path } }) => {
+    const [schema = '', sequence = ''] = path
+    const by = kind === 'sequence' ? findFree(catalog, 'sequence', schema, sequence)?.ownedBy : undefined
+    return by?.schema === table.schema && by.table === table.name && by.column === name
+  })
