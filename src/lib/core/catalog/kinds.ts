@@ -53,7 +53,7 @@ export const FREE: { readonly [K in FreeKind]: KindRow & { readonly list: keyof 
     inSchema: true,
     designed: true,
     properties: ['inherits', 'partition', 'module', 'options', ...owned],
-    silent: ['written']
+    silent: ['written', 'refs']
   },
   view: {
     word: 'view',
@@ -85,7 +85,7 @@ export const INNER: { readonly [K in MemberKind]: KindRow & { readonly inView?: 
       'rights',
       'comment'
     ],
-    silent: ['neverEmpty']
+    silent: ['neverEmpty', 'refs']
   },
   primaryKey: {
     word: 'primary key',
@@ -114,7 +114,8 @@ export const INNER: { readonly [K in MemberKind]: KindRow & { readonly inView?: 
     many: 'checks',
     list: 'checks',
     designed: true,
-    properties: ['expression', 'options', 'comment']
+    properties: ['expression', 'options', 'comment'],
+    silent: ['refs']
   },
   exclusion: {
     word: 'exclusion',
@@ -128,7 +129,8 @@ export const INNER: { readonly [K in MemberKind]: KindRow & { readonly inView?: 
     list: 'indexes',
     designed: true,
     inView: true,
-    properties: ['unique', 'parts', 'include', 'where', 'method', 'nullsAlike', 'options', 'comment']
+    properties: ['unique', 'parts', 'include', 'where', 'method', 'nullsAlike', 'options', 'comment'],
+    silent: ['refs']
   },
   trigger: {
     word: 'trigger',
