@@ -22,9 +22,9 @@ import {
   type Sequence,
   type Table
 } from '../../src/lib/core/catalog'
-import { takeHere } from '../../src/lib/core/adopt'
+import { adopt, takeHere } from '../../src/lib/core/adopt'
 import { compare } from '../../src/lib/core/compare'
-import { derive } from '../../src/lib/core/derive'
+import { derive, readDesign } from '../../src/lib/core/derive'
 import { edit, newDesign, newTarget, parseDesign, printDesign } from '../../src/lib/core/design'
 import { dialect as dialectOf, type Dialect } from '../../src/lib/core/dialects'
 import { closure, plan, writeScript, type Migration } from '../../src/lib/core/plan'
@@ -124,6 +124,25 @@ describe('PostgreSQL, by pg_dump', () => {
     expect(compare({ wanted, live: catalog }, postgres).changes).toEqual([])
     shown.note('held by a target', shows, kindsIn(catalog))
   })
+
+  it.skipIf(servers.postgres.lacking).each(fitting)(
+    'brought in as a design, and made again: $shows',
+    async ({ shows, sql }) => {
+      const { url, catalog } = await opened(sql)
+      const { design, target, left } = adopt(catalog, postgres, { name: 'Tidewell', target: 'quay' })
+      expect(left).toEqual([])
+      const file = readDesign(printDesign(design))
+      if (!file.ok) throw new Error(file.notices.map((notice) => notice.message).join())
+      const wanted = derive(file.value, file.value.targets[target.id] ?? target, postgres)
+      expect(wanted.notices.filter(({ severity }) => severity === 'error')).toEqual([])
+      const again = await made(writeScript(wanted.catalog, postgres).map((statement) => statement.sql))
+      // A file has options by their names.
+      const sorted = (statement: string) =>
+        statement.replace(/WITH \(([^)]*)\)/g, (_, list: string) => `WITH (${list.split(', ').sort().join(', ')})`)
+      expect(dump(again).map(sorted)).toEqual(dump(url).map(sorted))
+      shown.note('brought in', shows, kindsIn(catalog))
+    }
+  )
 
   /** Runs a plan for some changes, and its way back; gives what each looks like afterwards. */
   const thereAndBack = async (

@@ -18,7 +18,8 @@ export const ABILITIES = [
   'read and written',
   'taken away and put back',
   'changed, and back',
-  'held by a target'
+  'held by a target',
+  'brought in'
 ] as const
 export type Ability = (typeof ABILITIES)[number]
 
@@ -33,7 +34,8 @@ while a kind stands there with nothing:
 - **taken away and put back**: each thing by itself with all that needs it, and several at once, there and back by plans; what
   they do not speak of is the same before and after;
 - **changed, and back**: compared with another state, planned, run, and undone by the way back;
-- **held by a target**: taken into a target, kept in a design file, and in step with the database from then on.
+- **held by a target**: taken into a target, kept in a design file, and in step with the database from then on;
+- **brought in**: made a design of, kept in a file, and made again of that, it is the same by \`pg_dump\`.
 `
 
 /** The kinds of all that a catalogue holds. */

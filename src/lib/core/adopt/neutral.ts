@@ -11,8 +11,11 @@ export function neutralAttribute(column: Column, catalog: Catalog, dialect: Dial
   // What its default calls is in this database alone.
   const { default: preset, refs = [], ...rest } = column
   const isOwn = refs.some(({ to }) => to.kind === 'sequence' || to.kind === 'routine')
-  return attributeOf(preset === undefined || isOwn ? rest : { ...rest, default: preset }, type, dialect, name)
+  return attributeOf(preset === undefined || isOwn ? rest : { ...rest, default: bare(preset) }, type, dialect, name)
 }
+
+/** A value without the type that the engine has put behind it: it is the column's. */
+const bare = (preset: string) => /^('(?:[^']|'')*')::[^']+$/.exec(preset)?.[1] ?? preset
 
 const TEXT: NeutralType = { kind: 'text' }
 

@@ -85,7 +85,7 @@ export const INNER: { readonly [K in MemberKind]: KindRow & { readonly inView?: 
       'rights',
       'comment'
     ],
-    silent: ['neverEmpty', 'refs']
+    silent: ['neverEmpty', 'inherited', 'refs']
   },
   primaryKey: {
     word: 'primary key',
@@ -115,7 +115,7 @@ export const INNER: { readonly [K in MemberKind]: KindRow & { readonly inView?: 
     list: 'checks',
     designed: true,
     properties: ['expression', 'options', 'comment'],
-    silent: ['refs']
+    silent: ['inherited', 'refs']
   },
   exclusion: {
     word: 'exclusion',

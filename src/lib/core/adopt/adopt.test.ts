@@ -1,0 +1,148 @@
+// A database brought in is a design and a target that want just what was there, whatever it was.
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { catalogs, withOrigins } from '../../../../tests/support/catalogs'
+import { column, table, tables } from '../../../../tests/support/tables'
+import { canonical, readType, type Catalog, type Sequence } from '../catalog'
+import { compare } from '../compare'
+import { derive, readDesign } from '../derive'
+import { edit, printDesign, type Design } from '../design'
+import { dialect as dialectOf, ENGINES, type Dialect } from '../dialects'
+import { testingDialect } from '../dialects/testing'
+import { printType } from '../types'
+import { adopt } from '.'
+
+const known = ENGINES.flatMap(({ id }) => dialectOf(id) ?? [])
+const postgres = dialectOf('postgres') as Dialect
+const brought = (catalog: Catalog, dialect: Dialect) => adopt(catalog, dialect, { name: 'Harbour', target: 'there' })
+const entityCalled = (design: Design, name: string) => Object.values(design.entities).find((e) => e.name === name)
+
+describe.each([...known, testingDialect()].map((dialect) => [dialect.profile.label, dialect] as const))(
+  'a database of %s',
+  (_, dialect) => {
+    it('is the same again by way of a design file, to the last word', () => {
+      fc.assert(
+        fc.property(catalogs(dialect), ({ partial: _partial, ...catalog }) => {
+          const { design, target, left } = brought(catalog, dialect)
+          expect(left).toEqual([])
+          const file = readDesign(printDesign(design))
+          if (!file.ok) throw new Error(file.notices.map((n) => n.message).join('\n'))
+          const read = file.value.targets[target.id] ?? target
+          const { partial: _p, ...wanted } = derive(file.value, read, dialect).catalog
+          expect(compare({ wanted, live: catalog }, dialect).changes).toEqual([])
+          expect(canonical(wanted)).toEqual(canonical(catalog))
+        }),
+        { numRuns: 60 }
+      )
+    })
+  }
+)
+
+describe('what a column means', () => {
+  const vessel = table(
+    'vessel',
+    [
+      {
+        ...column('id'),
+        nullable: false,
+        default: "nextval('vessel_id_seq'::regclass)",
+        refs: [{ to: { kind: 'sequence', path: ['public', 'vessel_id_seq'] } }]
+      },
+      column('name', 'varchar(80)', { nullable: false, default: "'nameless'::character varying" }),
+      column('state', 'public.state', { default: "'due'::public.state" }),
+      column('draught', 'public.metres'),
+      column('host', 'inet'),
+      column('seen_at', 'timestamptz', { default: 'now()' }),
+      column('tags', 'text[]')
+    ],
+    { primaryKey: { name: 'vessel_pkey', columns: ['id'] } }
+  )
+  const visit = table(
+    'visit',
+    [column('id'), column('vessel_id', 'integer', { nullable: false }), column('pilot', 'integer')],
+    {
+      foreignKeys: [
+        {
+          name: 'visit_vessel_id_fkey',
+          columns: ['vessel_id'],
+          references: { schema: 'public', table: 'vessel', columns: ['id'] },
+          onDelete: 'cascade',
+          onUpdate: 'no action',
+          deferrable: 'no'
+        }
+      ]
+    }
+  )
+  const sequence: Sequence = {
+    schema: 'public',
+    name: 'vessel_id_seq',
+    ownedBy: { schema: 'public', table: 'vessel', column: 'id' }
+  }
+  const catalog: Catalog = {
+    ...tables(vessel, visit),
+    sequences: [sequence],
+    types: [
+      { schema: 'public', name: 'state', form: 'enum', values: ['due', 'in port'] },
+      { schema: 'public', name: 'metres', form: 'domain', base: readType('numeric(6,2)') }
+    ]
+  }
+  const { design, target, left } = brought(catalog, postgres)
+
+  it('is said for every engine; how this one has it is said by its target', () => {
+    expect(left).toEqual([])
+    const made = entityCalled(design, 'Vessel')
+    expect(made?.attributes.map((a) => [a.name, printType(a.type), a.default])).toEqual([
+      ['name', 'text(80)', '"nameless"'],
+      ['state', 'one of (due, in port)', '"due"'],
+      ['draught', 'decimal(6,2)', undefined],
+      ['host', 'text', undefined],
+      ['seen at', 'timestamp with zone', 'now'],
+      ['tags', 'json', undefined]
+    ])
+    // It is numbered by the engine, and by every other.
+    expect(made?.primaryKey).toEqual([])
+    const [link] = Object.values(design.links)
+    expect(link).toMatchObject({ parent: made?.id, onDelete: 'cascade', parentRequired: true })
+    // The link brings the column; the other one is a column like any.
+    expect(entityCalled(design, 'Visit')?.attributes.map((a) => a.name)).toEqual(['id', 'pilot'])
+    expect(target.extras?.map(({ kind }) => kind).sort()).toEqual(['sequence', 'type', 'type'])
+  })
+
+  it.each(known.map((dialect) => [dialect.profile.label, dialect] as const))(
+    'is a script without an error: %s',
+    (_label, dialect) => {
+      const other = { ...target, id: 'other', engine: dialect.profile.id, departures: [], extras: [] }
+      const { notices } = derive(design, other, dialect)
+      expect(notices.filter(({ severity }) => severity === 'error')).toEqual([])
+    }
+  )
+
+  it('comes first: what the design says otherwise from then on is so in the target too', () => {
+    const host = entityCalled(design, 'Vessel')?.attributes.find((a) => a.name === 'host')
+    const owner = entityCalled(design, 'Vessel')
+    if (!host || !owner) throw new Error('It is there')
+    const changed = edit(design, {
+      kind: 'attribute.set',
+      entity: owner.id,
+      id: host.id,
+      set: { type: { kind: 'big' } }
+    })
+    const made = derive(changed, target, postgres).catalog.tables.find((t) => t.name === 'vessel')
+    expect(made?.columns.find((c) => c.name === 'host')?.type).toEqual({ name: 'bigint' })
+    expect(made?.columns.find((c) => c.name === 'tags')?.type).toEqual(readType('text[]'))
+  })
+})
+
+it('takes time as the number of tables', () => {
+  const many = (count: number): Catalog =>
+    tables(
+      ...Array.from({ length: count }, (_, i) =>
+        table(`buoy_${i}`, [column('id', 'integer', { nullable: false }), column('host', 'inet')], {
+          primaryKey: { name: `pk_${i}`, columns: ['id'] }
+        })
+      )
+    )
+  const { design, left } = brought(withOrigins(many(1500)), postgres)
+  expect(left).toEqual([])
+  expect(Object.keys(design.entities)).toHaveLength(1500)
+}, 20_000)
