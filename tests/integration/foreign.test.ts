@@ -65,6 +65,17 @@ const anyOrder = (statements: readonly string[]) =>
     )
     .sort()
 
+/** A catalogue made a design of, kept in a file, and derived from that. */
+function throughDesign(catalog: Catalog, dialect: Dialect): Catalog {
+  const { design, target, left } = adopt(catalog, dialect, { name: 'Tidewell', target: 'quay' })
+  expect(left).toEqual([])
+  const file = readDesign(printDesign(design))
+  if (!file.ok) throw new Error(file.notices.map((notice) => notice.message).join())
+  const { catalog: wanted, notices } = derive(file.value, file.value.targets[target.id] ?? target, dialect)
+  expect(notices.filter(({ severity }) => severity === 'error')).toEqual([])
+  return wanted
+}
+
 describe('PostgreSQL, by pg_dump', () => {
   let server: Server
   let count = 0
@@ -129,13 +140,8 @@ describe('PostgreSQL, by pg_dump', () => {
     'brought in as a design, and made again: $shows',
     async ({ shows, sql }) => {
       const { url, catalog } = await opened(sql)
-      const { design, target, left } = adopt(catalog, postgres, { name: 'Tidewell', target: 'quay' })
-      expect(left).toEqual([])
-      const file = readDesign(printDesign(design))
-      if (!file.ok) throw new Error(file.notices.map((notice) => notice.message).join())
-      const wanted = derive(file.value, file.value.targets[target.id] ?? target, postgres)
-      expect(wanted.notices.filter(({ severity }) => severity === 'error')).toEqual([])
-      const again = await made(writeScript(wanted.catalog, postgres).map((statement) => statement.sql))
+      const wanted = throughDesign(catalog, postgres)
+      const again = await made(writeScript(wanted, postgres).map((statement) => statement.sql))
       // A file has options by their names.
       const sorted = (statement: string) =>
         statement.replace(/WITH \(([^)]*)\)/g, (_, list: string) => `WITH (${list.split(', ').sort().join(', ')})`)
@@ -339,5 +345,11 @@ describe('SQLite, by its own schema table', () => {
     }
     const again = await madeSqlite(writeScript(plain, sqlite).map((statement) => statement.sql))
     expect(compare({ wanted: from.catalog, live: again.catalog }, sqlite).changes).toEqual([])
+  })
+
+  it.each(SQLITE)('brought in as a design, and made again: $shows', async ({ sql }) => {
+    const { catalog, held } = await madeSqlite([sql])
+    const wanted = throughDesign(catalog, sqlite)
+    expect((await madeSqlite(writeScript(wanted, sqlite).map((statement) => statement.sql))).held).toEqual(held)
   })
 })
