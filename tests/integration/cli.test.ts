@@ -12,6 +12,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { history } from '../../demo/history'
 import { harbour } from '../../demo/harbour'
 import { rows } from '../../demo/rows'
+import { readDesign } from '../../src/lib/core/derive'
 import { newTarget, printDesign, type Target } from '../../src/lib/core/design'
 import { servers, type Server } from '../support/servers'
 import initSqlJs from 'sql.js'
@@ -35,6 +36,52 @@ beforeAll(async () => {
   await loadModule()
 })
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
+
+describe('ramblet read', () => {
+  it('makes a design of a database, which is made again of that to the last word', async () => {
+    const made = `CREATE TABLE berth (code TEXT PRIMARY KEY, quay VARCHAR(40) DEFAULT 'North');
+      CREATE TABLE visit (id INTEGER PRIMARY KEY, berth_code TEXT NOT NULL REFERENCES berth, note, CHECK (note <> ''));
+      CREATE INDEX visit_note ON visit (lower(note));
+      CREATE VIEW at_north AS SELECT v.id FROM visit v JOIN berth b ON b.code = v.berth_code WHERE b.quay = 'North'`
+    const { Database } = await initSqlJs()
+    const database = new Database()
+    database.exec(made)
+    writeFileSync(file('there.db'), database.export())
+    const read = ramblet('read', `sqlite:${file('there.db')}`, '--engine', 'sqlite', '-o', file('there.ramblet'))
+    expect(read).toMatchObject({ status: 0, stdout: '' })
+    const design = readDesign(readFileSync(file('there.ramblet'), 'utf8'))
+    expect(
+      design.ok && [
+        design.value.name,
+        Object.values(design.value.entities)
+          .map((e) => e.name)
+          .sort()
+      ]
+    ).toEqual(['There', ['Berth', 'Visit']])
+    expect(design.ok && Object.values(design.value.links)).toHaveLength(1)
+    const script = (source: string) =>
+      ramblet('script', source, '--engine', 'sqlite')
+        .stdout.split(';\n')
+        .map((statement) => statement.trim())
+        .sort()
+    expect(script(file('there.ramblet'))).toEqual(script(`sqlite:${file('there.db')}`))
+    expect(ramblet('compare', file('there.ramblet'), `sqlite:${file('there.db')}`, '--engine', 'sqlite')).toMatchObject(
+      {
+        status: 0,
+        stdout: ''
+      }
+    )
+    const json = ramblet('read', `sqlite:${file('there.db')}`, '--engine', 'sqlite', '--json')
+    expect(JSON.parse(json.stdout)).toMatchObject({ design: { name: 'There', entities: [{}, {}], links: [{}] } })
+  })
+
+  it('ends with 1 where something is lost, and with 2 where there is no database', async () => {
+    const again = ramblet('read', file('now.ramblet'), '--engine', 'postgres')
+    expect(again.status).toBe(2)
+    expect(again.stderr).toContain('is a design already')
+    expect(ramblet('read', `sqlite:${file('none.db')}`, '--engine', 'sqlite').status).toBe(2)
+  })
+})
 
 describe('ramblet, on design files', () => {
   it('lists engines', () => {

@@ -22,9 +22,9 @@ import {
   type Sequence,
   type Table
 } from '../../src/lib/core/catalog'
-import { adopt, takeHere } from '../../src/lib/core/adopt'
+import { takeHere } from '../../src/lib/core/adopt'
 import { compare } from '../../src/lib/core/compare'
-import { derive, readDesign } from '../../src/lib/core/derive'
+import { derive } from '../../src/lib/core/derive'
 import { edit, newDesign, newTarget, parseDesign, printDesign } from '../../src/lib/core/design'
 import { dialect as dialectOf, type Dialect } from '../../src/lib/core/dialects'
 import { closure, plan, writeScript, type Migration } from '../../src/lib/core/plan'
@@ -32,6 +32,7 @@ import { openPostgres } from '../../src/lib/server/postgres'
 import { POSTGRES_CHANGES } from '../foreign/changes'
 import { POSTGRES } from '../foreign/postgres'
 import { SQLITE } from '../foreign/sqlite'
+import { throughDesign } from '../support/adopted'
 import { dump, madeSqlite, postgresVersion } from '../support/dump'
 import { ABILITIES, kindsIn, Shown, undeclared } from '../support/kinds'
 import { servers, type Server } from '../support/servers'
@@ -64,17 +65,6 @@ const anyOrder = (statements: readonly string[]) =>
         .join('\n')
     )
     .sort()
-
-/** A catalogue made a design of, kept in a file, and derived from that. */
-function throughDesign(catalog: Catalog, dialect: Dialect): Catalog {
-  const { design, target, left } = adopt(catalog, dialect, { name: 'Tidewell', target: 'quay' })
-  expect(left).toEqual([])
-  const file = readDesign(printDesign(design))
-  if (!file.ok) throw new Error(file.notices.map((notice) => notice.message).join())
-  const { catalog: wanted, notices } = derive(file.value, file.value.targets[target.id] ?? target, dialect)
-  expect(notices.filter(({ severity }) => severity === 'error')).toEqual([])
-  return wanted
-}
 
 describe('PostgreSQL, by pg_dump', () => {
   let server: Server

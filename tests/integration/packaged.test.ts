@@ -1,4 +1,5 @@
-// Whole databases of other people's applications: read, written and run in an empty database, they are the same.
+// Whole databases of other people's applications: read, written and run in an empty database, they are the same; brought in as
+// a design and made again, too.
 import { execFileSync } from 'node:child_process'
 import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
@@ -7,6 +8,7 @@ import { compare } from '../../src/lib/core/compare'
 import { dialect as dialectOf, printScript, type Dialect } from '../../src/lib/core/dialects'
 import { writeScript } from '../../src/lib/core/plan'
 import { openPostgres } from '../../src/lib/server/postgres'
+import { throughDesign } from '../support/adopted'
 import { dump, dumpText, madeSqlite, postgresTools, postgresVersion } from '../support/dump'
 import { packagedScript, type PackagedScript } from '../support/packaged'
 import { servers, type Server } from '../support/servers'
@@ -59,9 +61,10 @@ describe('PostgreSQL, by pg_dump', () => {
     expect(catalog.unread).toEqual([])
     expect(catalog.tables.length).toBeGreaterThan(0)
     expect(compare({ wanted: catalog, live: catalog }, postgres).changes).toEqual([])
-    const to = await made(printScript(writeScript(catalog, postgres), postgres), true)
     // Some texts the engine prints otherwise once it has read its own print: so both sides are what was made of a script.
-    expect(dump(to)).toEqual(dump(await made(dumpText(from), false)))
+    const expected = dump(await made(dumpText(from), false))
+    for (const wanted of [catalog, throughDesign(catalog, postgres)])
+      expect(dump(await made(printScript(writeScript(wanted, postgres), postgres), true))).toEqual(expected)
   }
 
   it.skipIf(servers.postgres.lacking)(
@@ -88,7 +91,9 @@ describe('SQLite, by its own schema table', () => {
     const from = await madeSqlite([found.text], true)
     expect(from.catalog.tables.length).toBeGreaterThan(0)
     expect(from.catalog.unread).toEqual([])
-    const to = await madeSqlite(writeScript(from.catalog, sqlite).map((statement) => statement.sql))
-    expect(to.held).toEqual(from.held)
+    for (const wanted of [from.catalog, throughDesign(from.catalog, sqlite)]) {
+      const to = await madeSqlite(writeScript(wanted, sqlite).map((statement) => statement.sql))
+      expect(to.held).toEqual(from.held)
+    }
   })
 })

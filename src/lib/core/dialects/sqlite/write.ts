@@ -78,17 +78,22 @@ export function sqliteWriter(profile: EngineProfile): Writer {
   const asWritten = (table: Table): string | undefined => {
     const { written } = table
     if (written === undefined) return undefined
+    // In which order keys and rules stand means nothing.
+    const byName = <T extends { readonly name: string }>(list: readonly T[]) =>
+      [...list].sort((a, b) => (a.name < b.name ? -1 : 1))
     const structure = ({ name, columns, primaryKey, uniques, checks, foreignKeys, options }: Table) => ({
       name,
       columns: columns.map(({ origin: _, refs: _refs, ...column }) => column),
       primaryKey: primaryKey && { ...primaryKey, origin: undefined },
-      uniques: uniques.map((key) => ({ ...key, origin: undefined })),
-      checks: checks.map((check) => ({ ...check, origin: undefined })),
-      foreignKeys: foreignKeys.map(({ references: { table: parent, columns: keys, unnamed }, origin: _, ...fk }) => ({
-        ...fk,
-        parent: inSmall(parent),
-        keys: unnamed ? [] : keys.map(inSmall)
-      })),
+      uniques: byName(uniques).map((key) => ({ ...key, origin: undefined })),
+      checks: byName(checks).map((check) => ({ ...check, origin: undefined })),
+      foreignKeys: byName(foreignKeys).map(
+        ({ references: { table: parent, columns: keys, unnamed }, origin: _, ...fk }) => ({
+          ...fk,
+          parent: inSmall(parent),
+          keys: unnamed ? [] : keys.map(inSmall)
+        })
+      ),
       options: Object.fromEntries(Object.entries(options ?? {}).filter(([name]) => name !== MADE_BY))
     })
     const read = readTable(table.name, written).table
