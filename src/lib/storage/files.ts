@@ -27,6 +27,11 @@ export function openFile(accept: string): Promise<File | undefined> {
   })
 }
 
+/** Whether a file is an SQLite database: "Database File Format", 1.3. */
+export async function isSqliteFile(file: Blob): Promise<boolean> {
+  return (await file.slice(0, 16).text()) === 'SQLite format 3\0'
+}
+
 /** Rows as lines of comma-separated values (RFC 4180); nothing stands where there is no value. */
 export const csvLines = (rows: readonly (readonly unknown[])[]): string[] =>
   rows.map(

@@ -1,6 +1,7 @@
 // The worker for what may take longer than a frame: deriving, writing, comparing, planning, taking, laying out.
 import * as Comlink from 'comlink'
-import type { Address, Catalog, Change, Placed } from '../core/catalog'
+import { adopt, type Adopted } from '../core/adopt'
+import { tableKey, type Address, type Catalog, type Change, type Placed } from '../core/catalog'
 import type { ConfirmedRename, Difference, LikelyRename } from '../core/compare'
 import { derive, inNames, inReferences } from '../core/derive'
 import type { Design } from '../core/design'
@@ -60,7 +61,28 @@ function given(design: Design, targetId: string | undefined) {
   return { engine, catalog: derive(design, { subtypeTables: {}, schemas: {} }, engine).catalog }
 }
 
+export interface Brought extends Adopted {
+  /** What each table became, in the tables' order: the entity's name. */
+  readonly entities: readonly string[]
+}
+
+/** A database as a design, and what of it neither the design nor its target says. */
+function bring(catalog: Catalog, called: { readonly name: string; readonly target: string }): Brought {
+  const engine = dialect(catalog.engine)
+  if (!engine) throw new Error(`The engine ${catalog.engine} is not known here.`)
+  const adopted = adopt(catalog, engine, called)
+  const { design, target } = adopted
+  const made = new Map(
+    derive(design, target, engine).catalog.tables.map(({ schema, name, origin }) => [
+      tableKey(schema, name),
+      origin && design.entities[origin.id]?.name
+    ])
+  )
+  return { ...adopted, entities: catalog.tables.map(({ schema, name }) => made.get(tableKey(schema, name)) ?? '') }
+}
+
 const api = {
+  bring,
   /** A view's text in a target's names, what of it leads nowhere there, and what else has a name there. */
   viewText: (design: Design, targetId: string | undefined, text: string) => {
     const { catalog, engine } = given(design, targetId)

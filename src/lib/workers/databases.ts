@@ -3,7 +3,8 @@ import * as Comlink from 'comlink'
 import initSqlJs from 'sql.js'
 import sqliteUrl from 'sql.js/dist/sql-wasm-browser.wasm?url'
 import templateUrl from '../live/generated/cluster.tar.gz?url'
-import type { LiveDatabase, QueryOptions, RunOptions, StatementOutcome } from '../live'
+import type { Catalog } from '../core/catalog'
+import { withoutLedger, type LiveDatabase, type QueryOptions, type RunOptions, type StatementOutcome } from '../live'
 import { openEmbeddedPostgres } from '../live/embedded-postgres'
 import { openSqlite } from '../live/sqlite'
 import { loadDump, saveDump } from '../storage'
@@ -17,10 +18,11 @@ export interface Embedded {
 const open = new Map<string, Promise<LiveDatabase>>()
 let sqlite: ReturnType<typeof initSqlJs> | undefined
 
+const sqliteEngine = () => (sqlite ??= initSqlJs({ locateFile: () => sqliteUrl }))
+
 async function start({ key, engine }: Embedded): Promise<LiveDatabase> {
   if (engine === 'sqlite') {
-    sqlite ??= initSqlJs({ locateFile: () => sqliteUrl })
-    return openSqlite(await sqlite, {
+    return openSqlite(await sqliteEngine(), {
       load: async () => {
         const kept = await loadDump(key)
         return kept && new Uint8Array(await kept.arrayBuffer())
@@ -46,8 +48,20 @@ function database(which: Embedded): Promise<LiveDatabase> {
   return live
 }
 
+/** What a database file holds; it is looked at, and nothing of it is kept. */
+async function look(file: Blob): Promise<Catalog> {
+  const bytes = new Uint8Array(await file.arrayBuffer())
+  const live = await openSqlite(await sqliteEngine(), { load: async () => bytes, save: async () => undefined })
+  try {
+    return withoutLedger(await live.catalog())
+  } finally {
+    await live.close()
+  }
+}
+
 /** Databases by key; each is started when it is first asked for something. */
 const api = {
+  look,
   catalog: async (which: Embedded) => (await database(which)).catalog(),
   query: async (which: Embedded, sql: string, options?: QueryOptions) => (await database(which)).query(sql, options),
   /** All rows at once: they are in memory here anyway. */

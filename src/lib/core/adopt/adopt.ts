@@ -31,7 +31,7 @@ import {
 } from '../design'
 import type { Dialect } from '../dialects'
 import { entityOf, linkOf, linkSays, roleOf, type KeyColumn } from './entity'
-import { identifierOf, numberedKey } from './identifier'
+import { identifierOf, numberedKey, usualKind } from './identifier'
 import { neutralAttribute } from './neutral'
 import { takeHere } from './take'
 
@@ -129,6 +129,8 @@ function differences(catalog: Catalog, design: Design, target: Target, dialect: 
 /** All that a design can say of a catalogue, for any engine. */
 function designOf(catalog: Catalog, dialect: Dialect, name: string): Design {
   const draft = new Draft(newDesign(name))
+  const usual = usualKind(catalog, dialect)
+  if (usual === 'integer' || usual === 'big') draft.set({ settings: { ...draft.now.settings, identifier: usual } })
   const names = new Names()
   const made = new Map<string, Made>()
   for (const table of catalog.tables) {
@@ -153,7 +155,11 @@ function madeOf(table: Table, catalog: Catalog, dialect: Dialect, names: Names, 
   const identifier = numbered && identifierOf(numbered, design, dialect)
   const { entity, rows } = entityOf(table, {
     dialect,
-    attribute: (column, called) => neutralAttribute(column, catalog, dialect, called),
+    attribute: (column, called) => {
+      const attribute = neutralAttribute(column, catalog, dialect, called)
+      // What tells rows apart is there, but for engines that make an exception.
+      return table.primaryKey?.columns.includes(column.name) ? { ...attribute, required: true } : attribute
+    },
     names,
     identifier
   })

@@ -16,16 +16,34 @@ export interface Identifier {
 
 /** What a numbered key is in a design; nothing for a type that it does not number. */
 export function identifierOf(column: Column, design: Design, { types, profile }: Dialect): Identifier | undefined {
-  const kind = KINDS.find((k) => types.same(types.fromNeutral({ kind: k }).type, column.type))
+  const kind = kindOf(column, { types })
   if (!kind) return undefined
   const { identifier: usually } = design.settings
-  const isUsual = usually !== 'uuid' && types.same(types.fromNeutral({ kind: usually }).type, column.type)
+  const isUsual = usually === kind
   const { name, dbName } = businessName(column.name, profile, false)
   const identifier = {
     ...(name === 'id' && dbName === undefined ? {} : { name, ...(dbName === undefined ? {} : { dbName }) }),
     ...(isUsual ? {} : { kind })
   }
   return { column, kind, said: Object.keys(identifier).length > 0 ? { identifier } : {} }
+}
+
+/** Where an engine has one type for several kinds, the one that a column of it would have. */
+function kindOf({ type }: Column, { types }: Pick<Dialect, 'types'>): Kind | undefined {
+  const near = types.toNeutral(type).kind
+  const fitting = KINDS.filter((kind) => types.same(types.fromNeutral({ kind }).type, type))
+  return fitting.find((kind) => kind === near) ?? fitting[0]
+}
+
+/** The kind that most numbered keys are of. */
+export function usualKind(catalog: Catalog, dialect: Dialect): Kind | undefined {
+  const counts = new Map<Kind, number>()
+  for (const table of catalog.tables) {
+    const numbered = numberedKey(table, catalog)
+    const kind = numbered && kindOf(numbered, dialect)
+    if (kind) counts.set(kind, (counts.get(kind) ?? 0) + 1)
+  }
+  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0]
 }
 
 /** The column that numbers a table's rows, where it is its whole key, leads it, and is nothing else. */

@@ -139,14 +139,18 @@
     if (width === 0) return select(svg).call(behavior.transform, zoomIdentity)
     const rect = svg.getBoundingClientRect()
     const k = Math.min((rect.width - 60) / width, (rect.height - 60) / height, 1)
-    // At first, a design too large to read as a whole is shown from its top left corner, readable.
+    // At first, a design too large to read as a whole is shown from the card nearest to its top left corner, readable.
     const scale = all ? k : Math.max(k, Math.min(1, 0.62))
     const fits = scale === k
+    const corner = picture.cards.reduce<Place>((near, card) => (card.x + card.y < near.x + near.y ? card : near), {
+      x: Infinity,
+      y: Infinity
+    })
     const at = fits
       ? zoomIdentity
           .translate((rect.width - width * scale) / 2 - x * scale, (rect.height - height * scale) / 2 - y * scale)
           .scale(scale)
-      : zoomIdentity.translate(40 - x * scale, 40 - y * scale).scale(scale)
+      : zoomIdentity.translate(40 - corner.x * scale, 40 - corner.y * scale).scale(scale)
     select(svg).call(behavior.transform, at)
   }
   function zoomBy(factor: number) {

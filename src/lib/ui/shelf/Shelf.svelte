@@ -10,6 +10,7 @@
   import {
     listDesigns,
     loadDesign,
+    isSqliteFile,
     openFile,
     removeDesign,
     saveDesign,
@@ -66,6 +67,14 @@
       const file = await openFile('.ramblet,.json,application/json')
       if (!file) return
       fileName = file.name
+      if (await isSqliteFile(file))
+        return void (notices = [
+          {
+            code: 'file-database',
+            severity: 'error',
+            message: 'It is a database, and no design yet: “Start from what exists” makes one of it.'
+          }
+        ])
       const read = readDesign(await file.text())
       if (!read.ok) return void (notices = read.notices)
       const there = await loadDesign(read.value.id)
@@ -115,6 +124,10 @@
         <button
           class="rounded-md border border-line bg-base-100 px-4 py-2 font-semibold hover:bg-base-300"
           onclick={fromFile}>Open a file</button
+        >
+        <a
+          class="rounded-md border border-line bg-base-100 px-4 py-2 font-semibold hover:bg-base-300"
+          href={resolve('/bring')}>Start from what exists</a
         >
       </div>
       {#if notices.length > 0}
@@ -171,7 +184,9 @@
               {/if}
             </li>
           {:else}
-            <li class="px-4 py-8 text-center text-soft">The shelf is empty. Begin a new design, or open a file.</li>
+            <li class="px-4 py-8 text-center text-soft">
+              The shelf is empty. Begin a new design, open a file, or start from what exists.
+            </li>
           {/each}
         </ul>
       {/if}

@@ -1,0 +1,175 @@
+<!-- Start from what exists: where from, and a look over it before anything is made. -->
+<script lang="ts">
+  import { goto } from '$app/navigation'
+  import { resolve } from '$app/paths'
+  import { openFile } from '../../storage'
+  import Trail from '../desk/Trail.svelte'
+  import { count } from '../desk/words'
+  import { Bringing } from './bringing.svelte'
+  import TableLines from './TableLines.svelte'
+
+  const bringing = new Bringing()
+  let name = $state('')
+  let over = $state(false)
+  let making = $state(false)
+  const found = $derived(bringing.found)
+  const keyless = $derived(found?.catalog.tables.filter((table) => !table.primaryKey).map((table) => table.name) ?? [])
+
+  async function look(file: File | undefined) {
+    if (!file) return
+    await bringing.look(file)
+    name = bringing.found?.design.name ?? ''
+  }
+  const choose = async () => look(await openFile('.db,.sqlite,.sqlite3,.db3'))
+
+  async function make() {
+    making = true
+    const id = await bringing.make(name.trim())
+    making = false
+    if (id !== undefined) await goto(resolve('/design/[id]', { id }))
+  }
+  const back = () => goto(resolve('/'))
+</script>
+
+<svelte:window
+  onkeydown={(event) => {
+    if (event.key !== 'Escape') return
+    if (found || bringing.looking) bringing.leave()
+    else void back()
+  }}
+/>
+<div class="flex h-dvh flex-col">
+  <Trail title="Start from what exists" />
+  <main class="min-h-0 flex-1 overflow-y-auto px-6 py-5">
+    <div class="mx-auto flex h-full max-w-6xl flex-col gap-4">
+      <ol class="flex items-center gap-3 text-[13px] font-semibold" aria-label="Steps">
+        <li aria-current={found ? undefined : 'step'} class={found ? 'text-soft' : 'step'}>Where from</li>
+        <li aria-hidden="true" class="text-soft">···</li>
+        <li aria-current={found ? 'step' : undefined} class={found ? 'step' : 'text-soft'}>Look it over</li>
+      </ol>
+      {#if !found}
+        <h1 class="text-xl font-semibold">Where is it?</h1>
+        <div
+          role="group"
+          aria-label="A database file"
+          class="rounded-md border border-dashed px-6 py-10 text-center {over
+            ? 'border-primary bg-base-100'
+            : 'border-line'}"
+          ondragover={(event) => {
+            event.preventDefault()
+            over = true
+          }}
+          ondragleave={() => (over = false)}
+          ondrop={(event) => {
+            event.preventDefault()
+            over = false
+            void look(event.dataTransfer?.files[0])
+          }}
+        >
+          {#if bringing.looking}
+            <p role="status">Looking at {bringing.looking} …</p>
+            <button
+              class="mt-3 rounded-md border border-line bg-base-100 px-4 py-2 font-semibold"
+              onclick={() => bringing.leave()}>Stop</button
+            >
+          {:else}
+            <p>An SQLite file: it is read here, changed by nothing, and sent nowhere.</p>
+            <button class="mt-3 rounded-md bg-primary px-4 py-2 font-semibold text-primary-content" onclick={choose}
+              >Choose a file</button
+            >
+            <p class="mt-2 text-[13px] text-soft">or drop it here</p>
+          {/if}
+        </div>
+        {#if bringing.trouble}
+          <p role="alert" class="rounded-md border border-error bg-brick-tint px-4 py-3 text-error">
+            {bringing.trouble}
+          </p>
+        {/if}
+        <p class="text-[13px] text-soft">
+          A PostgreSQL, MariaDB or Firebird server is read from the command line: <code class="font-mono"
+            >ramblet read</code
+          > makes a design file of it, which the shelf opens.
+        </p>
+      {:else}
+        <div class="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_20rem] gap-4">
+          <section class="flex min-h-0 flex-col rounded-md border border-line bg-base-100" aria-label="What would come">
+            <h1 class="flex items-baseline gap-2 border-b border-line px-4 py-2.5 font-semibold">
+              What would come
+              <span class="text-[13px] font-normal text-soft">from {found.file.name}</span>
+            </h1>
+            <TableLines entities={found.entities} tables={found.catalog.tables} />
+          </section>
+          <div class="flex min-h-0 flex-col gap-4 overflow-y-auto">
+            <section class="rounded-md border border-line bg-base-100 px-4 py-3" aria-label="What was read">
+              <h2 class="font-semibold">What was read</h2>
+              <ul class="mt-1 text-[13px] leading-6">
+                <li>{count(found.catalog.tables.length, 'table', 'tables')}, each an entity</li>
+                <li>{count(Object.keys(found.design.links).length, 'foreign key', 'foreign keys')}, as links</li>
+                {#each found.carried as { many, names } (many)}
+                  <li title={names.join(', ')}>
+                    {names.length}
+                    {many}, {names.length === 1 ? 'kept as it is' : 'kept as they are'}
+                  </li>
+                {/each}
+              </ul>
+              {#if found.lost.length > 0}
+                <p class="mt-2 text-[13px] font-semibold text-error">
+                  {count(found.lost.length, 'thing', 'things')} not held
+                </p>
+                <ul class="text-[13px] text-error">
+                  {#each found.lost as what (what)}<li>{what}</li>{/each}
+                </ul>
+              {/if}
+            </section>
+            {#if keyless.length > 0}
+              <section class="rounded-md border border-line bg-base-100 px-4 py-3" aria-label="What is missing">
+                <h2 class="font-semibold">What is missing</h2>
+                <p class="mt-1 text-[13px]">{count(keyless.length, 'table', 'tables')} without a key</p>
+                <p class="text-[13px] break-words text-soft">{keyless.join(', ')}</p>
+              </section>
+            {/if}
+            <form
+              class="rounded-md border border-line bg-base-100 px-4 py-3"
+              onsubmit={(event) => {
+                event.preventDefault()
+                void make()
+              }}
+            >
+              <label class="text-[13px] font-semibold" for="bring-name">Name of the design</label>
+              <input
+                id="bring-name"
+                class="mt-1 w-full rounded border border-line bg-base-100 px-2 py-1"
+                bind:value={name}
+                required
+              />
+              <p class="mt-2 text-[13px] text-soft">
+                Its target is a copy of the file, kept in this browser with its rows and in step with the design.
+              </p>
+              {#if bringing.trouble}<p role="alert" class="mt-2 text-[13px] text-error">{bringing.trouble}</p>{/if}
+              <div class="mt-3 flex gap-2">
+                <button
+                  type="button"
+                  class="rounded-md border border-line px-3 py-1.5 font-semibold"
+                  onclick={() => bringing.leave()}>Back</button
+                >
+                <button
+                  class="rounded-md bg-primary px-3 py-1.5 font-semibold text-primary-content disabled:opacity-60"
+                  disabled={making || name.trim() === ''}>Make the design</button
+                >
+              </div>
+            </form>
+          </div>
+        </div>
+      {/if}
+    </div>
+  </main>
+</div>
+
+<style>
+  .step {
+    border-radius: 1rem;
+    background: var(--color-neutral);
+    color: var(--color-neutral-content);
+    padding: 0.25rem 0.75rem;
+  }
+</style>

@@ -1,0 +1,76 @@
+// What exists becomes a design: a database file is looked over, made a design of, and in step with it from then on.
+import { expect, test } from '@playwright/test'
+import initSqlJs from 'sql.js'
+import { expectAccessible, targetLine } from './support'
+
+const MADE = `CREATE TABLE berth (code TEXT PRIMARY KEY, quay VARCHAR(40) NOT NULL DEFAULT 'North', max_draught_m NUMERIC(5,2));
+  CREATE TABLE vessel (imo INTEGER PRIMARY KEY, name TEXT NOT NULL, flag CHAR(2));
+  CREATE TABLE visit (id INTEGER PRIMARY KEY, vessel_imo INTEGER NOT NULL REFERENCES vessel, berth_code TEXT REFERENCES berth,
+    arrives_at TIMESTAMP NOT NULL, CHECK (arrives_at > '2000'));
+  CREATE INDEX visit_in_order ON visit (berth_code, arrives_at DESC);
+  CREATE TABLE tide_log (gauge TEXT, taken_at TIMESTAMP, level_m REAL);
+  CREATE VIEW at_north AS SELECT v.id FROM visit v JOIN berth b ON b.code = v.berth_code WHERE b.quay = 'North';
+  INSERT INTO berth VALUES ('N1', 'North', 9.5); INSERT INTO vessel VALUES (9074729, 'Grey Heron', 'NO');`
+
+async function harbourFile(): Promise<Buffer> {
+  const { Database } = await initSqlJs()
+  const database = new Database()
+  database.exec(MADE)
+  return Buffer.from(database.export())
+}
+
+test('a database file becomes a design in step with it, and what changes in either is seen', async ({ page }) => {
+  await page.goto('/')
+  await page.getByRole('link', { name: 'Start from what exists' }).click()
+  const choosing = page.waitForEvent('filechooser')
+  await page.getByRole('button', { name: 'Choose a file' }).click()
+  const buffer = await harbourFile()
+  await (await choosing).setFiles({ name: 'tidewell_2019.db', mimeType: 'application/octet-stream', buffer })
+
+  const come = page.getByRole('region', { name: 'What would come' })
+  await expect(come.getByRole('listitem')).toHaveText([
+    /berth.*Berth/,
+    /tide_log.*Tide log/,
+    /vessel.*Vessel/,
+    /visit.*Visit/
+  ])
+  const read = page.getByRole('region', { name: 'What was read' })
+  await expect(read).toContainText('4 tables')
+  await expect(read).toContainText('2 foreign keys')
+  await expect(read).toContainText('1 view')
+  await expect(page.getByRole('region', { name: 'What is missing' })).toContainText('tide_log')
+  await expectAccessible(page)
+  await page.getByLabel('Name of the design').fill('Tidewell of 2019')
+  await page.keyboard.press('Enter')
+
+  await expect(page.getByLabel('Name of the design')).toHaveValue('Tidewell of 2019')
+  await expect(targetLine(page, 'tidewell_2019.db')).toContainText('in step')
+  // Its rows came along; what is changed in it from now on is seen.
+  await targetLine(page, 'tidewell_2019.db').click()
+  await page.getByRole('link', { name: 'Queries' }).click()
+  await page.getByLabel('Statements to send').fill('SELECT name FROM vessel')
+  await page.keyboard.press('Control+Enter')
+  await expect(page.getByText('Grey Heron')).toBeVisible()
+  await page.getByRole('checkbox', { name: /Read only/ }).uncheck()
+  await page.getByLabel('Statements to send').fill('ALTER TABLE vessel ADD COLUMN loa_m REAL')
+  await page.getByRole('button', { name: 'Send' }).click()
+  await page.getByRole('link', { name: 'Differences' }).click()
+  await page.getByRole('button', { name: 'Compare again' }).click()
+  await expect(targetLine(page, 'tidewell_2019.db')).toContainText('1 drifted')
+})
+
+test('what is no database is told, and nothing is made; a reading can be left', async ({ page }) => {
+  await page.goto('/bring')
+  const choose = async (name: string, text: string) => {
+    const choosing = page.waitForEvent('filechooser')
+    await page.getByRole('button', { name: 'Choose a file' }).click()
+    await (await choosing).setFiles({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(text) })
+  }
+  await choose('notes.db', 'no database at all')
+  await expect(page.getByRole('alert')).toContainText('notes.db is no SQLite database')
+  await choose('broken.db', `SQLite format 3\0${'x'.repeat(5000)}`)
+  await expect(page.getByRole('alert')).toContainText('cannot be read as one')
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('heading', { name: 'Your designs' })).toBeVisible()
+  await expect(page.getByRole('link', { name: /entities/ })).toHaveCount(1)
+})
