@@ -22,6 +22,8 @@ interface Common {
   readonly output?: string
   readonly timeout?: string
   readonly json?: boolean
+  /** A file of any name may be a script. */
+  readonly scripts?: boolean
 }
 
 /** The sources, in their order, for the engine asked for: in the version asked for, else in that of the target asked for. */
@@ -70,15 +72,19 @@ export async function scriptCommand(
   }
 }
 
-/** Makes a design of a database. */
-export async function readCommand(source: string, options: Common): Promise<Outcome> {
-  const { engine, names, sources } = await open(options, source)
+/** Makes a design of a database or a script. */
+export async function readCommand(source: string, options: Common & { strict?: boolean }): Promise<Outcome> {
+  const { engine, names, sources } = await open({ ...options, scripts: true }, source)
   if (sources[0].session) throw new CouldNot(`${source} is a design already.`)
-  const { design, notices, whole } = readInto(sources[0], engine, names[0])
+  const { design, notices, whole, statements } = readInto(sources[0], engine, names[0])
+  if (statements && statements.read + statements.carried === 0)
+    throw new CouldNot(`${source} makes nothing that ${engine.profile.label} knows.`)
+  const strict = options.strict === true && (statements?.carried ?? 0) > 0
+  const told = { design: designAsJson(design), notices, ...(statements ? { statements } : {}) }
   return {
-    output: given(options, options.json ? json({ design: designAsJson(design), notices }) : printDesign(design)),
+    output: given(options, options.json ? json(told) : printDesign(design)),
     notices,
-    code: whole ? 0 : 1
+    code: whole && !strict ? 0 : 1
   }
 }
 

@@ -15,7 +15,7 @@ const command =
 
 const program = new Command('ramblet')
   .description(
-    'Schemas as designs and databases: scripts, differences and migrations.\nA SOURCE is a design file or a database: postgres://…, mysql://… (MariaDB), firebird://…, sqlite:FILE'
+    'Schemas as designs and databases: scripts, differences and migrations.\nA SOURCE is a design file or a database: postgres://…, mysql://… (MariaDB), firebird://…, sqlite:FILE; or a script: FILE.sql'
   )
   .exitOverride()
   .configureHelp({ sortSubcommands: false })
@@ -34,9 +34,9 @@ program
   .description('list the engines and their versions')
   .option('--json', 'print for machines')
   .action(run(async (options: { json?: boolean }) => (await import('./engines')).enginesCommand(options)))
-common(
-  program.command('read').argument('<source>').description('make a design of a database: a file of its own')
-).action(run(command('readCommand')))
+common(program.command('read').argument('<source>').description('make a design of a database, or of a script'))
+  .option('--strict', 'end with 1 where something is kept as its own text, too')
+  .action(run(command('readCommand')))
 common(program.command('script').argument('<source>').description('write the script that makes it'))
   .option('--drop', 'remove each table first, where it exists')
   .option('--only <tables>', 'only these tables, separated by commas')

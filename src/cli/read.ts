@@ -1,7 +1,7 @@
 // A database as a design: what a design can say for every engine, and a target that says the rest.
 import { adopt } from '../lib/core/adopt'
 import { printDesign, type Design } from '../lib/core/design'
-import type { Dialect } from '../lib/core/dialects'
+import type { Dialect, ReadStatement } from '../lib/core/dialects'
 import type { Notice } from '../lib/core/notice'
 import type { Source } from './source'
 
@@ -10,10 +10,12 @@ interface Read {
   readonly notices: readonly Notice[]
   /** All of it is in the design or its target. */
   readonly whole: boolean
+  /** Of a script: how many statements there are of each sort. */
+  readonly statements?: Readonly<Record<ReadStatement['how'], number>>
 }
 
 /** `name` is what the design is called. */
-export function readInto({ catalog, notices }: Source, dialect: Dialect, name: string): Read {
+export function readInto({ catalog, notices, statements }: Source, dialect: Dialect, name: string): Read {
   const { design, left } = adopt(catalog, dialect, { name, target: dialect.profile.label })
   const lost = left.map(({ action, address: { kind, path } }): Notice => ({
     code: 'not-adopted',
@@ -21,7 +23,14 @@ export function readInto({ catalog, notices }: Source, dialect: Dialect, name: s
     where: path.join('.'),
     message: `The design does not say all of the ${kind} ${path.slice(1).join('.')}: ${action === 'drop' ? 'it is left out' : 'it is otherwise'}.`
   }))
-  return { design, notices: [...notices, ...lost], whole: left.length + catalog.unread.length === 0 }
+  const counts = { read: 0, carried: 0, data: 0, unknown: 0 }
+  for (const { how } of statements ?? []) counts[how]++
+  return {
+    design,
+    notices: [...notices, ...lost],
+    whole: left.length + catalog.unread.length + counts.unknown === 0,
+    ...(statements ? { statements: counts } : {})
+  }
 }
 
 /** As the design file has it, for machines: collections as lists. */

@@ -1,9 +1,9 @@
 // What a command is given: a design file or a database, either way a catalogue of one engine.
 import { readFile, stat } from 'node:fs/promises'
-import type { Catalog } from '../lib/core/catalog'
+import type { Catalog, UnreadObject } from '../lib/core/catalog'
 import type { Design, Target } from '../lib/core/design'
 import { readDesign } from '../lib/core/derive'
-import type { Dialect } from '../lib/core/dialects'
+import type { Dialect, ReadStatement } from '../lib/core/dialects'
 import type { Notice } from '../lib/core/notice'
 import { session, type Scope, type Session } from '../lib/core/session'
 import { withoutLedger, type LiveDatabase } from '../lib/live'
@@ -16,6 +16,8 @@ export interface Source {
   readonly session?: Session
   /** What that target does not compare, and its steps by hand. */
   readonly scope?: Scope
+  /** For a script: what became of its statements. */
+  readonly statements?: readonly ReadStatement[]
 }
 
 /** What a command was pointed at. A database has been asked by then: it answers while other work is done. */
@@ -31,10 +33,10 @@ export interface OpenSource {
   read(dialect: Dialect, target: string | undefined): Promise<Source>
 }
 
-/** Throws `CouldNot` with a sentence. `timeout` is in seconds. */
+/** Throws `CouldNot` with a sentence. `timeout` is in seconds; with `scripts`, a file of any name may be one. */
 export async function openSource(
   source: string,
-  { timeout = '10' }: { readonly timeout?: string }
+  { timeout = '10', scripts = false }: { readonly timeout?: string; readonly scripts?: boolean }
 ): Promise<OpenSource> {
   const seconds = Number(timeout)
   if (!(seconds > 0)) throw new CouldNot(`“${timeout}” is no number of seconds.`)
@@ -46,8 +48,13 @@ export async function openSource(
     throw new CouldNot(
       `No database is reached by “${scheme}://”. Known: postgres://, mysql://, mariadb://, firebird://, sqlite:.`
     )
-  return openDesignFile(source)
+  return /\.sql$/i.test(source) || (scripts && !(await beginsAsDesign(source)))
+    ? openScript(source)
+    : openDesignFile(source)
 }
+
+/** A design file is an object of JSON. */
+const beginsAsDesign = async (file: string) => /^\ufeff?\s*\{/.test(await textOf(file))
 
 interface Opener {
   readonly pattern: RegExp
@@ -110,13 +117,7 @@ async function openDatabase(url: string, opener: Opener, seconds: number): Promi
         if (engine !== dialect.profile.id)
           throw new CouldNot(`${shown(url)} is a database of ${engine}; the engine asked for is ${dialect.profile.id}.`)
         const catalog = withoutLedger(await reading.catch(could('read')))
-        const notices = catalog.unread.map(({ kind, name }): Notice => ({
-          code: 'not-described',
-          severity: 'warning',
-          where: name,
-          message: `The ${kind} ${name} is left out: it is no part of a script or a comparison.`
-        }))
-        return { catalog, notices }
+        return { catalog, notices: catalog.unread.map(unheld) }
       } finally {
         await live.close()
       }
@@ -178,12 +179,62 @@ function shown(url: string): string {
   }
 }
 
-async function openDesignFile(file: string): Promise<OpenSource> {
-  const text = await readFile(file, 'utf8').catch((error: NodeJS.ErrnoException) => {
+const textOf = (file: string) =>
+  readFile(file, 'utf8').catch((error: NodeJS.ErrnoException) => {
     throw new CouldNot(
       error.code === 'ENOENT' ? `There is no file ${file}.` : `${file} cannot be read: ${error.message}`
     )
   })
+
+/** What a script leaves in an empty database. */
+async function openScript(file: string): Promise<OpenSource> {
+  const script = await textOf(file)
+  return {
+    name: nameIn(file),
+    version: () => undefined,
+    read: async (dialect) => {
+      if (!dialect.readScript)
+        throw new CouldNot(
+          `Scripts of ${dialect.profile.label} cannot be read yet: run ${file} in an empty database, and name that.`
+        )
+      const { catalog, statements } = dialect.readScript(script)
+      const line = lineCounter(script)
+      const notices = statements.flatMap(({ how, at, why = '' }): Notice[] =>
+        how === 'unknown'
+          ? [
+              {
+                code: 'not-understood',
+                severity: 'warning',
+                where: `${line(at)}`,
+                message: `${file}:${line(at)}: ${why}`
+              }
+            ]
+          : []
+      )
+      return { catalog, notices: [...notices, ...catalog.unread.map(unheld)], statements }
+    }
+  }
+}
+
+/** The line, from 1, of places asked for in their order. */
+function lineCounter(text: string): (at: number) => number {
+  let [line, from] = [1, 0]
+  return (at) => {
+    if (at < from) [line, from] = [1, 0]
+    for (; from < at; from++) if (text.charCodeAt(from) === 10) line++
+    return line
+  }
+}
+
+const unheld = ({ kind, name }: UnreadObject): Notice => ({
+  code: 'not-described',
+  severity: 'warning',
+  where: name,
+  message: `The ${kind} ${name} is left out: it is no part of a script or a comparison.`
+})
+
+async function openDesignFile(file: string): Promise<OpenSource> {
+  const text = await textOf(file)
   // Read when it is first asked for: by then databases are at work.
   let parsed: Design | undefined
   const design = () => (parsed ??= parse(text, file))

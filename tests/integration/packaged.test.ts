@@ -10,30 +10,11 @@ import { writeScript } from '../../src/lib/core/plan'
 import { openPostgres } from '../../src/lib/server/postgres'
 import { throughDesign } from '../support/adopted'
 import { dump, dumpText, madeSqlite, postgresTools, postgresVersion } from '../support/dump'
-import { packagedScript, type PackagedScript } from '../support/packaged'
+import { POSTGRES_PACKAGES, SQLITE_PACKAGES } from '../foreign/packages'
+import { packagedScript } from '../support/packaged'
 import { servers, type Server } from '../support/servers'
 
 const postgres = dialectOf('postgres', String(postgresVersion)) as Dialect
-
-const share = 'usr/share'
-const POSTGRES: readonly (PackagedScript & { readonly extensions?: readonly string[] })[] = [
-  { package: 'pdns-backend-pgsql', files: [`${share}/pdns-backend-pgsql/schema/schema.pgsql.sql`] },
-  { package: 'icinga2-ido-pgsql', files: [`${share}/icinga2-ido-pgsql/schema/pgsql.sql`] },
-  { package: 'tt-rss', files: [`${share}/tt-rss/schema/ttrss_schema_pgsql.sql`] },
-  { package: 'gammu-smsd', files: [`${share}/doc/gammu-smsd/examples/pgsql.sql`] },
-  { package: 'bacula-director-pgsql', files: [`${share}/dbconfig-common/data/bacula-director-pgsql/install/pgsql`] },
-  { package: 'supysonic', files: [`${share}/supysonic/schema/postgres.sql`], extensions: ['citext'] },
-  { package: 'libawl-php', files: [`${share}/awl/dba/awl-tables.sql`, `${share}/awl/dba/schema-management.sql`] }
-]
-const SQLITE: readonly PackagedScript[] = [
-  { package: 'pdns-backend-sqlite3', files: [`${share}/pdns-backend-sqlite3/schema/schema.sqlite3.sql`] },
-  { package: 'gammu-smsd', files: [`${share}/doc/gammu-smsd/examples/sqlite.sql`] },
-  {
-    package: 'bacula-director-sqlite3',
-    files: [`${share}/dbconfig-common/data/bacula-director-sqlite3/install/sqlite3`]
-  },
-  { package: 'supysonic', files: [`${share}/supysonic/schema/sqlite.sql`] }
-]
 
 describe('PostgreSQL, by pg_dump', () => {
   let server: Server
@@ -76,7 +57,7 @@ describe('PostgreSQL, by pg_dump', () => {
     }
   )
 
-  it.skipIf(servers.postgres.lacking).for(POSTGRES)('$package', async (script, { skip }) => {
+  it.skipIf(servers.postgres.lacking).for(POSTGRES_PACKAGES)('$package', async (script, { skip }) => {
     const found = packagedScript(script)
     if ('lacking' in found) return skip(found.lacking)
     await same(`${(script.extensions ?? []).map((name) => `CREATE EXTENSION ${name};`).join('')}${found.text}`)
@@ -85,7 +66,7 @@ describe('PostgreSQL, by pg_dump', () => {
 
 describe('SQLite, by its own schema table', () => {
   const sqlite = dialectOf('sqlite') as Dialect
-  it.for(SQLITE)('$package', async (script, { skip }) => {
+  it.for(SQLITE_PACKAGES)('$package', async (script, { skip }) => {
     const found = packagedScript(script)
     if ('lacking' in found) return skip(found.lacking)
     const from = await madeSqlite([found.text], true)

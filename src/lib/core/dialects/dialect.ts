@@ -43,6 +43,24 @@ export interface Dialect {
   opening?(catalog: Catalog): readonly string[]
   /** Absent for an engine that cannot be asked from here. */
   readonly introspect?: CatalogQueries
+  /** Absent for an engine whose scripts cannot be read yet. Nothing in a script makes it fail. */
+  readScript?(script: string): ScriptRead
+}
+
+/** What a script leaves in an empty database, and what became of each of its statements. */
+export interface ScriptRead {
+  readonly catalog: Catalog
+  readonly statements: readonly ReadStatement[]
+}
+
+export interface ReadStatement {
+  readonly sql: string
+  /** Offset of its first character in the script. */
+  readonly at: number
+  /** Understood in all that a catalogue holds; kept as its own text; passed over, since it makes nothing; not understood. */
+  readonly how: 'read' | 'carried' | 'data' | 'unknown'
+  /** Why it was not understood, in a sentence. */
+  readonly why?: string
 }
 
 /** An option that objects of some kinds may have. */

@@ -1,4 +1,5 @@
 export { compareExpressions, flatExpression, namesIn, renameNames, worst, type Sameness } from './expression'
+export { Cursor, listParts } from './cursor'
 export { standardLexis, type Bodies, type Fold, type Lexis } from './lexis'
 export { nameOf, significant, textOf, tokenize, type Token, type TokenKind } from './tokens'
 export { renameReferences, type NamedTable, type NamesOfText } from './references'

@@ -4,6 +4,7 @@ import { sqliteQueries } from './introspect'
 import { sqliteOptions } from './options'
 import { sqliteProfile } from './profile'
 import { sqliteRebuilder } from './rebuild'
+import { readSqliteScript } from './script'
 import { sqliteTypes } from './types'
 import { sqliteWriter } from './write'
 
@@ -18,6 +19,7 @@ export function sqlite(version: string): Dialect {
     carry: standardCarrier(write, { kinds: ['view', 'trigger'], comments: false }),
     options: sqliteOptions,
     rebuild: sqliteRebuilder(write),
-    introspect: sqliteQueries
+    introspect: sqliteQueries,
+    readScript: (script) => readSqliteScript(script, write)
   }
 }

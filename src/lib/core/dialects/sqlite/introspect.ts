@@ -17,91 +17,107 @@ import { inSmall, sqliteLexis } from './lexis'
 
 const text = (value: unknown) => (typeof value === 'string' ? value : '')
 
+/** A line of the schema table: what was made, what it is on, and the statement that made it. */
+export interface SchemaRow {
+  readonly type: string
+  readonly name: string
+  readonly owner: string
+  readonly sql: string
+}
+
 export const sqliteQueries: CatalogQueries = {
   read: async (query): Promise<Catalog> => {
     const [server] = await query('SELECT sqlite_version() AS version')
     const rows = await query(
-      `SELECT type, name, tbl_name AS owner, sql FROM sqlite_master WHERE name NOT LIKE 'sqlite\\_%' ESCAPE '\\' ORDER BY name`
+      `SELECT type, name, tbl_name AS owner, sql FROM sqlite_master WHERE name NOT LIKE 'sqlite\\_%' ESCAPE '\\' AND sql IS NOT NULL ORDER BY name`
     )
-    const of = (type: string) => rows.filter((row) => row['type'] === type && row['sql'] !== null)
-    const shadows = new Map(
-      of('table').flatMap((row) =>
-        shadowsOf(text(row['name']), text(row['sql'])).map((shadow) => [shadow, text(row['name'])] as const)
-      )
-    )
-    const unread: UnreadObject[] = []
-    const indexes = new Map<string, Index[]>()
-    for (const row of of('index')) {
-      const index = readIndex(text(row['name']), text(row['sql']))
-      indexes.set(text(row['owner']), [...(indexes.get(text(row['owner'])) ?? []), index])
+    const made = rows.map((row): SchemaRow => ({
+      type: text(row['type']),
+      name: text(row['name']),
+      owner: text(row['owner']),
+      sql: text(row['sql'])
+    }))
+    return { ...catalogOf(made), ...(server ? { serverVersion: text(server['version']) } : {}) }
+  }
+}
+
+/** What a schema table says, its lines ordered by name. */
+export function catalogOf(rows: readonly SchemaRow[]): Catalog {
+  const of = (type: string) => rows.filter((row) => row.type === type)
+  const shadows = new Map(
+    of('table').flatMap((row) => shadowsOf(row.name, row.sql).map((shadow) => [shadow, row.name] as const))
+  )
+  const unread: UnreadObject[] = []
+  const indexes = new Map<string, Index[]>()
+  for (const row of of('index')) {
+    const index = readIndex(row.name, row.sql)
+    indexes.set(row.owner, [...(indexes.get(row.owner) ?? []), index])
+  }
+  const read: Table[] = []
+  for (const row of of('table')) {
+    const name = row.name
+    // "The Virtual Table Mechanism": tables of the module's own come and go with it.
+    const maker = shadows.get(name)
+    const module = moduleOf(row.sql)
+    if (module !== undefined) {
+      read.push({ schema: 'main', name, columns: [], uniques: [], foreignKeys: [], checks: [], indexes: [], module })
+      continue
     }
-    const read: Table[] = []
-    for (const row of of('table')) {
-      const name = text(row['name'])
-      // "The Virtual Table Mechanism": tables of the module's own come and go with it.
-      const maker = shadows.get(name)
-      const module = moduleOf(text(row['sql']))
-      if (module !== undefined) {
-        read.push({ schema: 'main', name, columns: [], uniques: [], foreignKeys: [], checks: [], indexes: [], module })
-        continue
-      }
-      const { table, unread: left } = readTable(name, text(row['sql']))
-      unread.push(...left.map((kind) => ({ kind, name, of: [addressOf('table', 'main', name)] })))
-      const spelled = (column: string | undefined) =>
-        column === undefined ? {} : { column: asNamed(column, table.columns) }
-      const own = (indexes.get(name) ?? []).map((index) => ({
-        ...index,
-        parts: index.parts.map((part) => ({ ...part, ...spelled(part.column) }))
-      }))
-      const made = maker === undefined ? {} : { options: { ...table.options, [MADE_BY]: maker } }
-      read.push({ ...table, ...made, indexes: own })
-    }
-    const viewNames = of('view').map((row) => text(row['name']))
-    /** A conservative guess from the words of the statement. */
-    const refsOf = (own: string, sql: string): { readonly refs?: readonly Ref[] } => {
-      const names = namesIn(sql, sqliteLexis)
-      const named = (name: string) => name !== own && names.has(inSmall(name))
-      const refs = [
-        ...viewNames.filter(named).map((name) => addressOf('view', 'main', name)),
-        ...read
-          .filter((table) => named(table.name))
-          .flatMap((table) => [
-            addressOf('table', 'main', table.name),
-            ...table.columns
-              .filter((column) => names.has(inSmall(column.name)))
-              .map((column) => addressOf('column', 'main', table.name, column.name))
-          ])
-      ].map((to) => ({ to }))
-      return refs.length ? { refs } : {}
-    }
-    const triggersOf = (home: string): { readonly triggers?: readonly Trigger[] } => {
-      const own = of('trigger')
-        .filter((row) => text(row['owner']) === home)
-        .map((row): Trigger => {
-          const [name, definition] = [text(row['name']), text(row['sql'])]
-          return { name, definition, ...refsOf(name, definition) }
-        })
-      return own.length ? { triggers: own } : {}
-    }
-    const views = of('view').map((row): View => {
-      const name = text(row['name'])
-      return {
-        schema: 'main',
-        name,
-        ...readView(text(row['sql'])),
-        ...refsOf(name, text(row['sql'])),
-        ...triggersOf(name)
-      }
-    })
-    const tables = read.map((table) => ({ ...table, ...triggersOf(table.name) }))
+    const { table, unread: left } = readTable(name, row.sql)
+    unread.push(...left.map((kind) => ({ kind, name, of: [addressOf('table', 'main', name)] })))
+    const spelled = (column: string | undefined) =>
+      column === undefined ? {} : { column: asNamed(column, table.columns) }
+    const own = (indexes.get(name) ?? []).map((index) => ({
+      ...index,
+      parts: index.parts.map((part) => ({ ...part, ...spelled(part.column) }))
+    }))
+    const made = maker === undefined ? {} : { options: { ...table.options, [MADE_BY]: maker } }
+    read.push({ ...table, ...made, indexes: own })
+  }
+  const viewNames = of('view').map((row) => row.name)
+  /** A conservative guess from the words of the statement. */
+  const refsOf = (own: string, sql: string): { readonly refs?: readonly Ref[] } => {
+    const names = namesIn(sql, sqliteLexis)
+    const named = (name: string) => name !== own && names.has(inSmall(name))
+    const refs = [
+      ...viewNames.filter(named).map((name) => addressOf('view', 'main', name)),
+      ...read
+        .filter((table) => named(table.name))
+        .flatMap((table) => [
+          addressOf('table', 'main', table.name),
+          ...table.columns
+            .filter((column) => names.has(inSmall(column.name)))
+            .map((column) => addressOf('column', 'main', table.name, column.name))
+        ])
+    ].map((to) => ({ to }))
+    return refs.length ? { refs } : {}
+  }
+  const triggersOf = (home: string): { readonly triggers?: readonly Trigger[] } => {
+    const own = of('trigger')
+      .filter((row) => row.owner === home)
+      .map((row): Trigger => {
+        const [name, definition] = [row.name, row.sql]
+        return { name, definition, ...refsOf(name, definition) }
+      })
+    return own.length ? { triggers: own } : {}
+  }
+  const views = of('view').map((row): View => {
+    const name = row.name
     return {
-      engine: 'sqlite',
-      defaultSchema: 'main',
-      ...(server ? { serverVersion: text(server['version']) } : {}),
-      tables: withParentKeys(tables),
-      unread,
-      ...(views.length ? { views } : {})
+      schema: 'main',
+      name,
+      ...readView(row.sql),
+      ...refsOf(name, row.sql),
+      ...triggersOf(name)
     }
+  })
+  const tables = read.map((table) => ({ ...table, ...triggersOf(table.name) }))
+  return {
+    engine: 'sqlite',
+    defaultSchema: 'main',
+    tables: withParentKeys(tables),
+    unread,
+    ...(views.length ? { views } : {})
   }
 }
 

@@ -3,7 +3,7 @@
 import { typeText } from '../../catalog'
 import type { Check, Column, ForeignKey, Index, IndexPart, Key, Options, ReferentialAction, Table } from '../../catalog'
 import { hash } from '../../naming'
-import { nameOf, significant as tokensOf, textOf, type Lexis, type Token } from '../../sql'
+import { Cursor, listParts, nameOf, significant as tokensOf, type Lexis, type Token } from '../../sql'
 import { sqliteTypes } from './types'
 import { inSmall, sqliteLexis } from './lexis'
 
@@ -18,71 +18,8 @@ const lexis: Lexis = { ...sqliteLexis, fold: (name) => name }
 const significant = (sql: string) => tokensOf(sql, lexis)
 const constraintWords = /^(constraint|primary|not|null|unique|check|default|collate|references|generated|as)$/
 
-/** Walks over tokens; every `take…` leaves the place behind what it took. */
-class Cursor {
-  private at = 0
-  constructor(
-    private readonly sql: string,
-    private readonly tokens: readonly Token[]
-  ) {}
-
-  get done() {
-    return this.at >= this.tokens.length
-  }
-  word(ahead = 0): string {
-    const token = this.tokens[this.at + ahead]
-    return token === undefined ? '' : token.kind === 'word' ? token.text.toLowerCase() : token.text
-  }
-  take(...words: string[]): boolean {
-    if (!words.every((word, i) => this.word(i) === word)) return false
-    this.at += words.length
-    return true
-  }
-  name(): string {
-    const token = this.tokens[this.at++]
-    return (token && (textOf(token, lexis) ?? nameOf(token, lexis))) ?? token?.text ?? ''
-  }
-  /** All that is left, as it stands. */
-  rest(): string {
-    const next = this.tokens[this.at]
-    return next ? this.sql.slice(next.at).trim() : ''
-  }
-  /** The text inside the parentheses that begin here. */
-  inside(): string {
-    const open = this.tokens[this.at]
-    let depth = 0
-    do {
-      depth += this.word() === '(' ? 1 : this.word() === ')' ? -1 : 0
-      this.at++
-    } while (depth > 0 && !this.done)
-    const close = this.tokens[this.at - 1]
-    return open && close ? this.sql.slice(open.at + 1, close.at).trim() : ''
-  }
-  /** One token as it stands. */
-  next(): string {
-    return this.tokens[this.at++]?.text ?? ''
-  }
-  /** Names in parentheses. */
-  names(): string[] {
-    return splitList(this.inside()).map((text) => new Cursor(text, significant(text)).name())
-  }
-}
-
-/** The parts of a text between its outer commas. */
-export function splitList(sql: string): string[] {
-  const parts: string[] = []
-  let depth = 0
-  let from = 0
-  for (const token of significant(sql)) {
-    if (token.text === '(') depth++
-    else if (token.text === ')') depth--
-    else if (token.text === ',' && depth === 0) {
-      parts.push(sql.slice(from, token.at))
-      from = token.at + 1
-    }
-  }
-  return [...parts, sql.slice(from)].map((part) => part.trim()).filter((part) => part !== '')
-}
+const cursorOn = (sql: string, tokens?: readonly Token[]) => new Cursor(sql, lexis, tokens)
+export const splitList = (sql: string): string[] => listParts(sql, lexis)
 
 interface Draft {
   columns: Column[]
@@ -98,7 +35,7 @@ interface Draft {
 
 /** What keeps a virtual table, with what it is told; nothing for any other table. */
 export function moduleOf(sql: string): string | undefined {
-  const cursor = new Cursor(sql, significant(sql))
+  const cursor = cursorOn(sql)
   if (!cursor.take('create', 'virtual', 'table')) return undefined
   while (!cursor.done && !cursor.take('using')) cursor.name()
   return cursor.rest()
@@ -106,7 +43,7 @@ export function moduleOf(sql: string): string | undefined {
 
 /** Reads a CREATE VIEW statement: the names of its columns, where they are said, and what it reads. */
 export function readView(sql: string): { readonly columns?: readonly string[]; readonly query: string } {
-  const cursor = new Cursor(sql, significant(sql))
+  const cursor = cursorOn(sql)
   while (!cursor.done && cursor.word() !== 'as' && cursor.word() !== '(') cursor.name()
   const columns = cursor.word() === '(' ? cursor.names() : undefined
   cursor.take('as')
@@ -115,12 +52,12 @@ export function readView(sql: string): { readonly columns?: readonly string[]; r
 
 /** Reads a CREATE TABLE statement. */
 export function readTable(name: string, sql: string): ReadTable {
-  const cursor = new Cursor(sql, significant(sql))
+  const cursor = cursorOn(sql)
   let said = ''
   while (!cursor.done && cursor.word() !== '(') said = cursor.name()
   const draft: Draft = { columns: [], uniques: [], checks: [], foreignKeys: [], unread: [], names: new Set() }
   for (const part of splitList(cursor.inside())) {
-    const item = new Cursor(part, significant(part))
+    const item = cursorOn(part)
     if (/^(constraint|primary|unique|check|foreign)$/.test(item.word())) readConstraints(item, draft)
     else readColumn(item, draft)
   }
@@ -219,7 +156,7 @@ function readConstraints(item: Cursor, draft: Draft) {
 /** Columns of a key, with the order or collation that may stand beside them. */
 function keyColumns(item: Cursor): Pick<Key, 'columns' | 'parts'> {
   const found = splitList(item.inside()).map((text) => {
-    const cursor = new Cursor(text, significant(text))
+    const cursor = cursorOn(text)
     const name = cursor.name()
     const collation = cursor.take('collate') ? cursor.name().toUpperCase() : undefined
     const descending = cursor.take('desc')
@@ -336,7 +273,7 @@ function action(item: Cursor): ReferentialAction {
 
 /** Reads a CREATE INDEX statement. */
 export function readIndex(name: string, sql: string): Index {
-  const cursor = new Cursor(sql, significant(sql))
+  const cursor = cursorOn(sql)
   let unique = false
   while (!cursor.done && cursor.word() !== 'on') unique = cursor.next().toLowerCase() === 'unique' || unique
   while (!cursor.done && cursor.word() !== '(') cursor.name()
@@ -354,7 +291,7 @@ export function readIndex(name: string, sql: string): Index {
     const collated = named ? { collation: (nameOf(named, lexis) ?? named.text).toUpperCase() } : {}
     const what = named ? body.slice(0, inner[at]?.at).trim() : body
     return own.length === 1 && own[0] && nameOf(own[0], lexis) !== undefined
-      ? { column: new Cursor(what, own).name(), descending, ...collated }
+      ? { column: cursorOn(what, own).name(), descending, ...collated }
       : { expression: withoutParentheses(what), descending, ...collated }
   })
   const where = cursor.take('where') ? cursor.rest() : undefined

@@ -1,0 +1,22 @@
+// Scripts of other people's applications, by the Debian packages that bring them; none is kept here.
+import type { PackagedScript } from '../support/packaged'
+
+const share = 'usr/share'
+export const POSTGRES_PACKAGES: readonly (PackagedScript & { readonly extensions?: readonly string[] })[] = [
+  { package: 'pdns-backend-pgsql', files: [`${share}/pdns-backend-pgsql/schema/schema.pgsql.sql`] },
+  { package: 'icinga2-ido-pgsql', files: [`${share}/icinga2-ido-pgsql/schema/pgsql.sql`] },
+  { package: 'tt-rss', files: [`${share}/tt-rss/schema/ttrss_schema_pgsql.sql`] },
+  { package: 'gammu-smsd', files: [`${share}/doc/gammu-smsd/examples/pgsql.sql`] },
+  { package: 'bacula-director-pgsql', files: [`${share}/dbconfig-common/data/bacula-director-pgsql/install/pgsql`] },
+  { package: 'supysonic', files: [`${share}/supysonic/schema/postgres.sql`], extensions: ['citext'] },
+  { package: 'libawl-php', files: [`${share}/awl/dba/awl-tables.sql`, `${share}/awl/dba/schema-management.sql`] }
+]
+export const SQLITE_PACKAGES: readonly PackagedScript[] = [
+  { package: 'pdns-backend-sqlite3', files: [`${share}/pdns-backend-sqlite3/schema/schema.sqlite3.sql`] },
+  { package: 'gammu-smsd', files: [`${share}/doc/gammu-smsd/examples/sqlite.sql`] },
+  {
+    package: 'bacula-director-sqlite3',
+    files: [`${share}/dbconfig-common/data/bacula-director-sqlite3/install/sqlite3`]
+  },
+  { package: 'supysonic', files: [`${share}/supysonic/schema/sqlite.sql`] }
+]
