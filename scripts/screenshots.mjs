@@ -7,6 +7,22 @@ import { build, install, root } from './prepare.mjs'
 install()
 build()
 
+/** What somebody left of an earlier Tidewell. */
+const OLD = `CREATE TABLE berth (code TEXT PRIMARY KEY, quay VARCHAR(40) NOT NULL DEFAULT 'North', max_draught_m NUMERIC(5,2));
+CREATE TABLE vessel (imo INTEGER PRIMARY KEY, name TEXT NOT NULL, flag CHAR(2));
+CREATE TABLE pilot (licence VARCHAR(12) PRIMARY KEY, name TEXT NOT NULL);
+CREATE TABLE visit (id INTEGER PRIMARY KEY, vessel_imo INTEGER NOT NULL REFERENCES vessel, berth_code TEXT REFERENCES berth,
+  pilot_licence VARCHAR(12) REFERENCES pilot, arrives_at TIMESTAMP NOT NULL);
+CREATE TABLE cargo_line (visit_id INTEGER NOT NULL REFERENCES visit, line INTEGER NOT NULL, goods TEXT, tonnes NUMERIC(9,3),
+  PRIMARY KEY (visit_id, line));
+CREATE TABLE tide_log (gauge TEXT, taken_at TIMESTAMP, level_m REAL);
+CREATE TABLE tariff (code TEXT PRIMARY KEY, amount NUMERIC(9,2) NOT NULL);
+CREATE TABLE inspection (id INTEGER PRIMARY KEY, vessel_imo INTEGER NOT NULL REFERENCES vessel, held_on DATE, passed BOOLEAN);
+CREATE VIEW at_north AS SELECT v.id FROM visit v JOIN berth b ON b.code = v.berth_code WHERE b.quay = 'North';
+CREATE TRIGGER counted AFTER INSERT ON visit BEGIN UPDATE tariff SET amount = amount + 1 WHERE code = 'visits'; END;
+INSERT INTO tariff VALUES ('visits', 0);
+CREATE TABEL spare (x);`
+
 const folder = join(root, 'docs/screenshots')
 mkdirSync(folder, { recursive: true })
 await withApp({ reducedMotion: 'reduce' }, async (page) => {
@@ -16,6 +32,13 @@ await withApp({ reducedMotion: 'reduce' }, async (page) => {
   }
   await page.getByRole('link', { name: /Tidewell Harbour/ }).waitFor()
   await shot('shelf')
+  await page.getByRole('link', { name: 'Start from what exists' }).click()
+  const choosing = page.waitForEvent('filechooser')
+  await page.getByRole('button', { name: 'Choose a file' }).click()
+  await (await choosing).setFiles({ name: 'tidewell_2019.sql', mimeType: 'text/plain', buffer: Buffer.from(OLD) })
+  await page.getByRole('region', { name: 'What was read' }).waitFor()
+  await shot('bring')
+  await page.getByRole('link', { name: 'Ramblet, to the shelf' }).click()
   await page.getByRole('link', { name: /Tidewell Harbour/ }).click()
   await page.getByText('10 behind').waitFor()
   await page.locator('[data-card=ent_visit] [data-row=lnk_visit_berth]').click()

@@ -59,6 +59,23 @@ test('a database file becomes a design in step with it, and what changes in eith
   await expect(targetLine(page, 'tidewell_2019.db')).toContainText('1 drifted')
 })
 
+test('a script becomes a design; what was not understood of it is shown where it stands', async ({ page }) => {
+  await page.goto('/bring')
+  const choosing = page.waitForEvent('filechooser')
+  await page.getByRole('button', { name: 'Choose a file' }).click()
+  const script = `${MADE}\nCREATE TABEL spare (x);\nCREATE TABLE tariff (code TEXT PRIMARY KEY);`
+  await (await choosing).setFiles({ name: 'tidewell.sql', mimeType: 'text/plain', buffer: Buffer.from(script) })
+  const read = page.getByRole('region', { name: 'What was read' })
+  await expect(read).toContainText('5 tables')
+  await expect(read).toContainText('2 statements of data or settings passed over')
+  await read.getByText('line 9: SQLite makes no tabel.').click()
+  await expect(read).toContainText('CREATE TABEL spare (x)')
+  await page.getByRole('button', { name: 'Make the design' }).click()
+  await expect(targetLine(page, 'tidewell.sql')).toContainText('no database')
+  await page.getByRole('tablist', { name: 'right pane' }).getByRole('tab', { name: 'Script' }).click()
+  await expect(page.getByText('CREATE TABLE tariff (code TEXT PRIMARY KEY)')).toBeVisible()
+})
+
 test('what is no database is told, and nothing is made; a reading can be left', async ({ page }) => {
   await page.goto('/bring')
   const choose = async (name: string, text: string) => {
@@ -67,7 +84,7 @@ test('what is no database is told, and nothing is made; a reading can be left', 
     await (await choosing).setFiles({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(text) })
   }
   await choose('notes.db', 'no database at all')
-  await expect(page.getByRole('alert')).toContainText('notes.db is no SQLite database')
+  await expect(page.getByRole('alert')).toContainText('notes.db is no SQLite database, and no script')
   await choose('broken.db', `SQLite format 3\0${'x'.repeat(5000)}`)
   await expect(page.getByRole('alert')).toContainText('cannot be read as one')
   await page.keyboard.press('Escape')

@@ -5,7 +5,7 @@ import { tableKey, type Address, type Catalog, type Change, type Placed } from '
 import type { ConfirmedRename, Difference, LikelyRename } from '../core/compare'
 import { derive, inNames, inReferences } from '../core/derive'
 import type { Design } from '../core/design'
-import { dialect } from '../core/dialects'
+import { dialect, type ScriptRead } from '../core/dialects'
 import type { Notice } from '../core/notice'
 import type { LayoutRequest, Places } from '../core/picture'
 import { type Statement, migrationScript, type Migration } from '../core/plan'
@@ -81,8 +81,16 @@ function bring(catalog: Catalog, called: { readonly name: string; readonly targe
   return { ...adopted, entities: catalog.tables.map(({ schema, name }) => made.get(tableKey(schema, name)) ?? '') }
 }
 
+/** A script, read as one of an engine. */
+function readScript(engine: string, script: string): ScriptRead {
+  const read = dialect(engine)?.readScript?.(script)
+  if (!read) throw new Error(`Scripts of ${engine} cannot be read yet.`)
+  return read
+}
+
 const api = {
   bring,
+  readScript,
   /** A view's text in a target's names, what of it leads nowhere there, and what else has a name there. */
   viewText: (design: Design, targetId: string | undefined, text: string) => {
     const { catalog, engine } = given(design, targetId)

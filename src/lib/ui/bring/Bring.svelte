@@ -20,7 +20,7 @@
     await bringing.look(file)
     name = bringing.found?.design.name ?? ''
   }
-  const choose = async () => look(await openFile('.db,.sqlite,.sqlite3,.db3'))
+  const choose = async () => look(await openFile('.db,.sqlite,.sqlite3,.db3,.sql'))
 
   async function make() {
     making = true
@@ -51,7 +51,7 @@
         <h1 class="text-xl font-semibold">Where is it?</h1>
         <div
           role="group"
-          aria-label="A database file"
+          aria-label="A file"
           class="rounded-md border border-dashed px-6 py-10 text-center {over
             ? 'border-primary bg-base-100'
             : 'border-line'}"
@@ -73,7 +73,7 @@
               onclick={() => bringing.leave()}>Stop</button
             >
           {:else}
-            <p>An SQLite file: it is read here, changed by nothing, and sent nowhere.</p>
+            <p>An SQLite database, or a script of one (.sql): it is read here, not changed, and sent nowhere.</p>
             <button class="mt-3 rounded-md bg-primary px-4 py-2 font-semibold text-primary-content" onclick={choose}
               >Choose a file</button
             >
@@ -112,6 +112,27 @@
                   </li>
                 {/each}
               </ul>
+              {#if found.passed > 0}
+                <p class="text-[13px] leading-6 text-soft">
+                  {count(found.passed, 'statement', 'statements')} of data or settings passed over
+                </p>
+              {/if}
+              {#if found.unknown.length > 0}
+                <p class="mt-2 text-[13px] font-semibold text-error">
+                  {count(found.unknown.length, 'statement', 'statements')} not understood
+                </p>
+                <ul class="text-[13px] text-error">
+                  {#each found.unknown as { line, why, sql } (line + sql)}
+                    <li>
+                      <details>
+                        <summary>line {line.toLocaleString('en')}: {why}</summary>
+                        <pre
+                          class="my-1 max-h-40 overflow-auto rounded border border-line p-2 font-mono text-[12px] text-base-content">{sql}</pre>
+                      </details>
+                    </li>
+                  {/each}
+                </ul>
+              {/if}
               {#if found.lost.length > 0}
                 <p class="mt-2 text-[13px] font-semibold text-error">
                   {count(found.lost.length, 'thing', 'things')} not held
@@ -143,7 +164,9 @@
                 required
               />
               <p class="mt-2 text-[13px] text-soft">
-                Its target is a copy of the file, kept in this browser with its rows and in step with the design.
+                {found.script
+                  ? 'Its target writes scripts, and says all that the script says.'
+                  : 'Its target is a copy of the file, kept in this browser with its rows and in step with the design.'}
               </p>
               {#if bringing.trouble}<p role="alert" class="mt-2 text-[13px] text-error">{bringing.trouble}</p>{/if}
               <div class="mt-3 flex gap-2">
