@@ -1,9 +1,10 @@
 // Derive, write and compare against reading the same design as plain JSON: how many times as long.
+import { adopt } from '../src/lib/core/adopt'
 import type { Catalog } from '../src/lib/core/catalog'
 import { compare } from '../src/lib/core/compare'
 import { derive } from '../src/lib/core/derive'
 import { parseDesign } from '../src/lib/core/design'
-import { dialect } from '../src/lib/core/dialects'
+import { dialect, printScript } from '../src/lib/core/dialects'
 import { writeScript, plan } from '../src/lib/core/plan'
 import { largeFile } from './design'
 import { median } from './median'
@@ -70,4 +71,19 @@ function times(catalog: Catalog, copies: number): Catalog {
   const [small, large] = [perTable(1), perTable(20)]
   console.log('comparing in three ways, time for each table:')
   console.log(`  at 10,000 tables over 500       ${(large / small).toFixed(2)} ×`)
+
+  const sqlite = dialect('sqlite')
+  if (!sqlite?.readScript) throw new Error('SQLite’s scripts are read')
+  const { readScript } = sqlite
+  const brought = (copies: number) => {
+    const { partial: _partial, ...catalog } = times(some, copies)
+    return median(() => adopt(catalog, engine, { name: 'Large', target: 'there' }), 3) / catalog.tables.length
+  }
+  const script = (copies: number) => {
+    const text = printScript(writeScript(times(some, copies), sqlite), sqlite)
+    return median(() => readScript(text), 3) / text.length
+  }
+  console.log('starting from what exists, at 10,000 tables over 500:')
+  console.log(`  a database, time for each table ${(brought(20) / brought(1)).toFixed(2)} ×`)
+  console.log(`  an SQLite script, a character  ${(script(20) / script(1)).toFixed(2)} ×`)
 }

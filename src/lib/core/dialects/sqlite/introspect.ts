@@ -74,32 +74,36 @@ export function catalogOf(rows: readonly SchemaRow[]): Catalog {
     const made = maker === undefined ? {} : { options: { ...table.options, [MADE_BY]: maker } }
     read.push({ ...table, ...made, indexes: own })
   }
-  const viewNames = of('view').map((row) => row.name)
+  const [viewsByName, tablesByName] = [byName(of('view')), byName(read)]
   /** A conservative guess from the words of the statement. */
   const refsOf = (own: string, sql: string): { readonly refs?: readonly Ref[] } => {
     const names = namesIn(sql, sqliteLexis)
-    const named = (name: string) => name !== own && names.has(inSmall(name))
+    const named = <T extends { readonly name: string }>(of: ReadonlyMap<string, T>): T[] =>
+      [...names]
+        .flatMap((name) => of.get(name) ?? [])
+        .filter(({ name }) => name !== own)
+        .sort((a, b) => (a.name < b.name ? -1 : 1))
     const refs = [
-      ...viewNames.filter(named).map((name) => addressOf('view', 'main', name)),
-      ...read
-        .filter((table) => named(table.name))
-        .flatMap((table) => [
-          addressOf('table', 'main', table.name),
-          ...table.columns
-            .filter((column) => names.has(inSmall(column.name)))
-            .map((column) => addressOf('column', 'main', table.name, column.name))
-        ])
+      ...named(viewsByName).map(({ name }) => addressOf('view', 'main', name)),
+      ...named(tablesByName).flatMap((table) => [
+        addressOf('table', 'main', table.name),
+        ...table.columns
+          .filter((column) => names.has(inSmall(column.name)))
+          .map((column) => addressOf('column', 'main', table.name, column.name))
+      ])
     ].map((to) => ({ to }))
     return refs.length ? { refs } : {}
   }
+  const triggers = new Map<string, Trigger[]>()
+  for (const { name, owner, sql: definition } of of('trigger')) {
+    const trigger = { name, definition, ...refsOf(name, definition) }
+    const list = triggers.get(owner)
+    if (list) list.push(trigger)
+    else triggers.set(owner, [trigger])
+  }
   const triggersOf = (home: string): { readonly triggers?: readonly Trigger[] } => {
-    const own = of('trigger')
-      .filter((row) => row.owner === home)
-      .map((row): Trigger => {
-        const [name, definition] = [row.name, row.sql]
-        return { name, definition, ...refsOf(name, definition) }
-      })
-    return own.length ? { triggers: own } : {}
+    const own = triggers.get(home)
+    return own ? { triggers: own } : {}
   }
   const views = of('view').map((row): View => {
     const name = row.name
@@ -141,10 +145,11 @@ function shadowsOf(name: string, sql: string): string[] {
 
 /** A foreign key that names no columns goes to its parent's primary key. Names are compared without case. */
 function withParentKeys(tables: readonly Table[]): Table[] {
+  const known = byName(tables)
   return tables.map((table) => ({
     ...table,
     foreignKeys: table.foreignKeys.map((fk) => {
-      const parent = tables.find((t) => inSmall(t.name) === inSmall(fk.references.table))
+      const parent = known.get(inSmall(fk.references.table))
       const columns = fk.references.columns.length ? fk.references.columns : (parent?.primaryKey?.columns ?? [])
       const named = columns.map((name) => asNamed(name, parent?.columns ?? []))
       const unnamed = fk.references.columns.length === 0 ? { unnamed: true as const } : {}
@@ -155,3 +160,7 @@ function withParentKeys(tables: readonly Table[]): Table[] {
     })
   }))
 }
+
+/** By their names in small letters. */
+const byName = <T extends { readonly name: string }>(list: readonly T[]): ReadonlyMap<string, T> =>
+  new Map(list.map((object) => [inSmall(object.name), object]))
