@@ -7,7 +7,12 @@
   const { target, set }: { target: Target; set: (target: Target, values: Partial<Target>) => void } = $props()
   const desk = useDesk()
   const ignored = $derived(target.ignored ?? [])
-  const departures = $derived([...(target.departures ?? []), ...(target.extras ?? [])])
+  /** How this engine has what the design says, and what it has otherwise. */
+  const words = $derived((target.departures ?? []).filter((departure) => 'instead' in departure))
+  const departures = $derived([
+    ...(target.departures ?? []).filter((departure) => !('instead' in departure)),
+    ...(target.extras ?? [])
+  ])
   /** Tables of the database that the design knows nothing of. */
   const strangers = $derived.by(() => {
     const { live, compared } = desk.status.get(target.id) ?? {}
@@ -37,7 +42,7 @@
   const field = 'rounded border border-line bg-base-100 px-2 py-1'
 </script>
 
-{#if ignored.length > 0 || strangers.length > 0 || departures.length > 0}
+{#if ignored.length > 0 || strangers.length > 0 || departures.length > 0 || words.length > 0}
   <div class="mt-2 text-[13px]">
     {#each ignored as item, i (i)}
       <p>
@@ -52,9 +57,15 @@
       <p>
         <span class="text-soft">{count(departures.length, 'thing', 'things')} here otherwise than the design says.</span
         >
-        <button class="underline" onclick={() => set(target, { departures: [], extras: [] })}
+        <button class="underline" onclick={() => set(target, { departures: words, extras: [] })}
           >Follow the design again</button
         >
+      </p>
+    {/if}
+    {#if words.length > 0}
+      <p class="text-soft">
+        {count(words.length, 'thing', 'things')} in the words of the database that it came from, while the design says the
+        same.
       </p>
     {/if}
     {#if strangers.length > 0}
