@@ -117,6 +117,18 @@ describe('what a column means', () => {
     }
   )
 
+  it.each([
+    [
+      "((kind)::text = ANY ((ARRAY['bulk'::character varying, 'tanker'::character varying])::text[]))",
+      "((kind) IN ('bulk', 'tanker'))"
+    ],
+    ["(level > '-1'::integer)", '(level > -1)'],
+    ["(at < ('now'::text)::timestamp(3) without time zone)", "(at < ('now'))"],
+    ['(tags && ARRAY[1, 2])', '(tags && ARRAY[1, 2])']
+  ])('%s is %s for others', (printed, plain) => {
+    expect(postgres.plain?.(printed)).toBe(plain)
+  })
+
   it('comes first: what the design says otherwise from then on is so in the target too', () => {
     const host = entityCalled(design, 'Vessel')?.attributes.find((a) => a.name === 'host')
     const owner = entityCalled(design, 'Vessel')

@@ -32,7 +32,7 @@ import {
 import type { Dialect } from '../dialects'
 import { entityOf, linkOf, linkSays, roleOf, type KeyColumn } from './entity'
 import { identifierOf, numberedKey, usualKind } from './identifier'
-import { neutralAttribute } from './neutral'
+import { callsOwn, neutralAttribute, plainly } from './neutral'
 import { takeHere } from './take'
 
 export interface Adopted {
@@ -153,16 +153,23 @@ interface Made {
 function madeOf(table: Table, catalog: Catalog, dialect: Dialect, names: Names, design: Design): Made {
   const numbered = numberedKey(table, catalog)
   const identifier = numbered && identifierOf(numbered, design, dialect)
-  const { entity, rows } = entityOf(table, {
-    dialect,
-    attribute: (column, called) => {
-      const attribute = neutralAttribute(column, catalog, dialect, called)
-      // What tells rows apart is there, but for engines that make an exception.
-      return table.primaryKey?.columns.includes(column.name) ? { ...attribute, required: true } : attribute
-    },
-    names,
-    identifier
-  })
+  // How this engine says a rule is for its target to say.
+  const checks = table.checks
+    .filter((check) => !callsOwn(check))
+    .map((check) => ({ ...check, expression: plainly(check.expression, dialect) }))
+  const { entity, rows } = entityOf(
+    { ...table, checks },
+    {
+      dialect,
+      attribute: (column, called) => {
+        const attribute = neutralAttribute(column, catalog, dialect, called)
+        // What tells rows apart is there, but for engines that make an exception.
+        return table.primaryKey?.columns.includes(column.name) ? { ...attribute, required: true } : attribute
+      },
+      names,
+      identifier
+    }
+  )
   const attributes = new Map(entity.attributes.map((attribute) => [attribute.id, attribute]))
   const keyColumn = (column: string): KeyColumn | undefined => {
     if (column === identifier?.column.name) return { path: '#', dbName: column, type: { kind: identifier.kind } }

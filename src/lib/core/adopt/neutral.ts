@@ -1,21 +1,28 @@
 // What a column means for every engine: the nearest neutral type, and a default that others have too. How it is kept by the
 // engine that it comes from is for that engine's target to say.
-import { findFree, type Catalog, type Column, type DataType } from '../catalog'
+import { findFree, type Catalog, type Column, type DataType, type Ref } from '../catalog'
 import type { Attribute } from '../design'
 import type { Dialect } from '../dialects'
+import { compareExpressions } from '../sql'
 import type { NeutralType } from '../types'
 import { attributeOf } from './place'
 
 export function neutralAttribute(column: Column, catalog: Catalog, dialect: Dialect, name: string): Attribute {
   const type = neutralType(column.type, catalog, dialect)
-  // What its default calls is in this database alone.
-  const { default: preset, refs = [], ...rest } = column
-  const isOwn = refs.some(({ to }) => to.kind === 'sequence' || to.kind === 'routine')
-  return attributeOf(preset === undefined || isOwn ? rest : { ...rest, default: bare(preset) }, type, dialect, name)
+  const { default: preset, refs: _refs, ...rest } = column
+  const plain = preset === undefined || callsOwn(column) ? {} : { default: plainly(preset, dialect) }
+  return attributeOf({ ...rest, ...plain }, type, dialect, name)
 }
 
-/** A value without the type that the engine has put behind it: it is the column's. */
-const bare = (preset: string) => /^('(?:[^']|'')*')::[^']+$/.exec(preset)?.[1] ?? preset
+/** Whether an object calls what is in its database alone. */
+export const callsOwn = ({ refs = [] }: { readonly refs?: readonly Ref[] }): boolean =>
+  refs.some(({ to }) => to.kind === 'sequence' || to.kind === 'routine')
+
+/** What an expression says for any engine; as it is, where that would be something else. */
+export function plainly(expression: string, { plain, write: { lexis } }: Dialect): string {
+  const said = plain?.(expression) ?? expression
+  return compareExpressions(said, expression, lexis) === 'different' ? expression : said
+}
 
 const TEXT: NeutralType = { kind: 'text' }
 

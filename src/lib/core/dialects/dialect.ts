@@ -39,6 +39,8 @@ export interface Dialect {
    * told before must not change what is meant.
    */
   readonly session?: readonly string[]
+  /** An expression as other engines may have it, too, where the engine prints more than was meant. */
+  plain?(expression: string): string
   /** Said at the beginning of a script of a catalogue. */
   opening?(catalog: Catalog): readonly string[]
   /** Absent for an engine that cannot be asked from here. */

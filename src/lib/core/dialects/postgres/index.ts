@@ -3,6 +3,7 @@ import type { Dialect } from '../dialect'
 import { postgresAlterer } from './alter'
 import { postgresQueries } from './introspect'
 import { postgresOptions } from './options'
+import { plainExpression } from './plain'
 import { DEFAULT_SCHEMA, postgresProfile } from './profile'
 import { postgresTypes } from './types'
 import { postgresCarrier } from './carry'
@@ -19,6 +20,7 @@ export function postgres(version: string): Dialect {
     carry: postgresCarrier(write),
     options: postgresOptions.filter(({ since = 0 }) => since <= Number(version)),
     introspect: postgresQueries,
+    plain: (expression) => plainExpression(expression, write.lexis),
     // Texts of routines may name what is yet to come; bare names are of the schema that they were read in.
     opening: (catalog) =>
       FREE_KINDS.some((kind) => isCarried(kind) && objectsOf(catalog, kind).length > 0)
