@@ -458,7 +458,10 @@ function withForeignKey(table: Table, tables: readonly Table[], seed: number, na
   const used = new Set<string>()
   const columns = key.columns.map((column) => {
     const type = parent.columns.find((c) => c.name === column)?.type
-    const own = table.columns.find((c) => c.type === type && !used.has(c.name))
+    // "ALTER TABLE ... ADD FOREIGN KEY" of PostgreSQL 18: none stands on a column that is computed when it is read.
+    const own = table.columns.find(
+      (c) => type !== undefined && typeText(c.type) === typeText(type) && !c.virtual && !used.has(c.name)
+    )
     if (own) used.add(own.name)
     return own?.name
   })
