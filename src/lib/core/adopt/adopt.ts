@@ -4,6 +4,7 @@
 import {
   findTable,
   KINDS,
+  madeFrom,
   MEMBER_KINDS,
   members,
   propertyOf,
@@ -55,22 +56,24 @@ export function adopt(catalog: Catalog, dialect: Dialect, { name, target: called
   const { id, versions, version } = dialect.profile
   const known = catalog.serverVersion && versions.find((v) => isOf(catalog.serverVersion ?? '', v))
   let target = newTarget(called, { engine: id, version: known ?? version, connection: 'none' })
-  let left = differences(catalog, design, target, dialect)
+  const given = derive(design, target, dialect).catalog
+  let wanted = given
+  let left = differences(catalog, wanted, dialect)
   // What departs may bring something else with it: until nothing more comes of it.
   for (let round = 0; round < ROUNDS && left.length > 0; round++) {
     const { edit } = takeHere({ target, changes: left })
     if (edit.kind === 'target.set') target = edit.target
     const before = left.length
-    left = differences(catalog, design, target, dialect)
+    wanted = derive(design, target, dialect).catalog
+    left = differences(catalog, wanted, dialect)
     if (left.length >= before) break
   }
-  const departures = [...(target.departures ?? []), ...unsaid(catalog, design, target, dialect)]
-  target = { ...target, departures: asLongAs(departures, design, target, dialect) }
+  target = { ...target, departures: asLongAs([...(target.departures ?? []), ...unsaid(catalog, wanted)], given) }
   return { design: { ...design, targets: { [target.id]: target } }, target, left }
 }
 
 /** What is there in other words, and what is kept of objects and is no difference, as a table that somebody has written. */
-function unsaid(catalog: Catalog, design: Design, target: Target, dialect: Dialect): Departure[] {
+function unsaid(catalog: Catalog, wanted: Catalog): Departure[] {
   const departures: Departure[] = []
   const keep = (kind: Kind, object: { readonly origin?: Origin }, there: object) => {
     const { origin } = object
@@ -82,7 +85,7 @@ function unsaid(catalog: Catalog, design: Design, target: Target, dialect: Diale
         departures.push({ ...origin, property, ...(value === undefined ? {} : { value }) })
     }
   }
-  for (const table of derive(design, target, dialect).catalog.tables) {
+  for (const table of wanted.tables) {
     const there = findTable(catalog, table.schema, table.name)
     if (!there) continue
     keep('table', table, there)
@@ -97,21 +100,13 @@ function unsaid(catalog: Catalog, design: Design, target: Target, dialect: Diale
   return departures
 }
 
-/** How this engine has what the design says, for as long as it says that: the design comes first. */
-function asLongAs(departures: readonly Departure[], design: Design, target: Target, dialect: Dialect): Departure[] {
-  const plain = derive(design, { ...target, departures: [], extras: [] }, dialect).catalog
-  const keyOf = ({ id, part }: Origin) => JSON.stringify([id, part])
-  const said = new Map<string, object>()
-  for (const table of plain.tables) {
-    if (table.origin) said.set(keyOf(table.origin), table)
-    for (const kind of MEMBER_KINDS)
-      for (const member of members(table, kind) as readonly { readonly origin?: Origin }[])
-        if (member.origin) said.set(keyOf(member.origin), member)
-  }
+/** How this engine has what the design gives, for as long as it gives that: the design comes first. */
+function asLongAs(departures: readonly Departure[], given: Catalog): Departure[] {
+  const made = madeFrom(given)
   return departures.map((departure) => {
-    const object = said.get(keyOf(departure))
-    if (!object || 'absent' in departure) return departure
-    const value = propertyOf(object, departure.property)
+    const found = made(departure)
+    if (!found || 'absent' in departure) return departure
+    const value = propertyOf(found.object.value, departure.property)
     return { ...departure, instead: value === undefined ? {} : { value } }
   })
 }
@@ -120,11 +115,9 @@ const ROUNDS = 4
 
 const isOf = (server: string, version: string) => server === version || server.startsWith(`${version}.`)
 
-/** What the target's catalogue is otherwise than the one that is there, in all that either says. */
-function differences(catalog: Catalog, design: Design, target: Target, dialect: Dialect): readonly Change[] {
-  const { partial: _partial, ...wanted } = derive(design, target, dialect).catalog
-  return compare({ wanted, live: catalog }, dialect).changes
-}
+/** What is wanted otherwise than it is there, in all that either says. */
+const differences = (live: Catalog, { partial: _partial, ...wanted }: Catalog, dialect: Dialect): readonly Change[] =>
+  compare({ wanted, live }, dialect).changes
 
 /** All that a design can say of a catalogue, for any engine. */
 function designOf(catalog: Catalog, dialect: Dialect, name: string): Design {

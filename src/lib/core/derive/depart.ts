@@ -3,27 +3,23 @@ import {
   findTable,
   foreignKeysTo,
   KIND_WORDS,
-  MEMBER_KINDS,
+  madeFrom,
   addressKey,
   addressOf,
   applied,
   apply,
-  freeAddress,
   isFree,
-  members,
   memberAddress,
   propertyFits,
   propertyOf,
   sameValue,
-  tableAddress,
   usersOfColumn,
   namesOf,
   type Address,
   type Catalog,
   type CatalogObject,
   type Change,
-  type ForeignKey,
-  type Origin
+  type ForeignKey
 } from '../catalog'
 import type { Target } from '../design'
 import { sameName, type Dialect } from '../dialects'
@@ -44,9 +40,9 @@ export function depart(
   const values: Change[] = []
   const absent: { address: Address; object: CatalogObject }[] = []
   const renames: Change[] = []
-  const madeFrom = byOrigin(catalog)
+  const made = madeFrom(catalog)
   for (const departure of departures) {
-    const found = madeFrom(departure)
+    const found = made(departure)
     if (!found) continue
     const { address, object } = found
     if ('absent' in departure) absent.push(found)
@@ -158,25 +154,3 @@ function standingOn(catalog: Catalog, address: Address, dialect: Dialect): Chang
 }
 
 const create = (address: Address, object: CatalogObject): Change => ({ action: 'create', address, object })
-
-interface Found {
-  readonly address: Address
-  readonly object: CatalogObject
-}
-
-/** What was made from each part of each object of the design. */
-function byOrigin(catalog: Catalog): (wanted: Origin) => Found | undefined {
-  const found = new Map<string, Found>()
-  const keyOf = ({ id, part }: Origin) => JSON.stringify([id, part])
-  const note = (origin: Origin | undefined, address: Address, object: CatalogObject) => {
-    if (origin && !found.has(keyOf(origin))) found.set(keyOf(origin), { address, object })
-  }
-  for (const table of catalog.tables) {
-    note(table.origin, tableAddress(table), { kind: 'table', value: table })
-    for (const kind of MEMBER_KINDS)
-      for (const member of members(table, kind) as readonly { name: string; origin?: Origin }[])
-        note(member.origin, memberAddress(table, kind, member), { kind, value: member } as CatalogObject)
-  }
-  for (const view of catalog.views ?? []) note(view.origin, freeAddress('view', view), { kind: 'view', value: view })
-  return (wanted) => found.get(keyOf(wanted))
-}

@@ -4,14 +4,18 @@ import { significant, type Lexis } from '../../sql'
 
 export const plainExpression = (sql: string, lexis: Lexis): string => withLists(withoutCasts(sql, lexis), lexis)
 
+function wordsOf(sql: string, lexis: Lexis) {
+  const tokens = significant(sql, lexis)
+  return { tokens, word: (at: number) => tokens[at]?.text.toLowerCase() ?? '' }
+}
+
 /** Words that a type's name goes on with: `character varying`, `timestamp without time zone`. */
 const MORE = new Set(['varying', 'precision', 'with', 'without', 'time', 'zone'])
 
 const NUMBERS = new Set(['smallint', 'integer', 'bigint', 'numeric', 'real', 'double'])
 
 function withoutCasts(sql: string, lexis: Lexis): string {
-  const tokens = significant(sql, lexis)
-  const word = (at: number) => tokens[at]?.text.toLowerCase() ?? ''
+  const { tokens, word } = wordsOf(sql, lexis)
   let result = ''
   let from = 0
   for (let at = 0; at < tokens.length; at++) {
@@ -36,8 +40,7 @@ function withoutCasts(sql: string, lexis: Lexis): string {
 
 /** `= ANY (ARRAY[a, b])` is `IN (a, b)`, in however many parentheses the array stands. */
 function withLists(sql: string, lexis: Lexis): string {
-  const tokens = significant(sql, lexis)
-  const word = (at: number) => tokens[at]?.text.toLowerCase() ?? ''
+  const { tokens, word } = wordsOf(sql, lexis)
   let result = ''
   let from = 0
   for (let at = 0; at < tokens.length; at++) {
