@@ -9,10 +9,8 @@
   const ignored = $derived(target.ignored ?? [])
   /** How this engine has what the design says, and what it has otherwise. */
   const words = $derived((target.departures ?? []).filter((departure) => 'instead' in departure))
-  const departures = $derived([
-    ...(target.departures ?? []).filter((departure) => !('instead' in departure)),
-    ...(target.extras ?? [])
-  ])
+  const departures = $derived((target.departures ?? []).filter((departure) => !('instead' in departure)))
+  const extras = $derived(target.extras ?? [])
   /** Tables of the database that the design knows nothing of. */
   const strangers = $derived.by(() => {
     const { live, compared } = desk.status.get(target.id) ?? {}
@@ -42,7 +40,7 @@
   const field = 'rounded border border-line bg-base-100 px-2 py-1'
 </script>
 
-{#if ignored.length > 0 || strangers.length > 0 || departures.length > 0 || words.length > 0}
+{#if ignored.length > 0 || strangers.length > 0 || departures.length + extras.length > 0 || words.length > 0}
   <div class="mt-2 text-[13px]">
     {#each ignored as item, i (i)}
       <p>
@@ -57,9 +55,13 @@
       <p>
         <span class="text-soft">{count(departures.length, 'thing', 'things')} here otherwise than the design says.</span
         >
-        <button class="underline" onclick={() => set(target, { departures: words, extras: [] })}
-          >Follow the design again</button
-        >
+        <button class="underline" onclick={() => set(target, { departures: words })}>Follow the design again</button>
+      </p>
+    {/if}
+    {#if extras.length > 0}
+      <p>
+        <span class="text-soft">{count(extras.length, 'thing', 'things')} held here beside the design.</span>
+        <button class="underline" onclick={() => set(target, { extras: [] })}>Hold none of them</button>
       </p>
     {/if}
     {#if words.length > 0}
