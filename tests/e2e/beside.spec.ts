@@ -95,6 +95,12 @@ test('what stands beside the design is held, compared line by line, and given ba
     const { rows } = await client.query(
       `SELECT pg_get_viewdef('named') AS query, has_table_privilege('public', 'named', 'SELECT') AS may, obj_description('counted'::regclass) AS said`
     )
+    // Found by name, it is shown in the script of the target that holds it.
+    await page.keyboard.press('Control+k')
+    await page.getByRole('combobox', { name: 'Find anything' }).fill('counted')
+    await expect(page.getByRole('option', { name: /^counted.*view, held by quay/ })).toBeVisible()
+    await page.keyboard.press('Enter')
+    await expect(page.locator('.cm-chosen').first()).toContainText('CREATE VIEW public.counted')
     expect(rows).toMatchObject([{ query: expect.stringContaining(`<> ''`), may: true, said: 'how many' }])
   } finally {
     await client.end()

@@ -1,5 +1,6 @@
 <!-- Two panes, any lens in each; the divider moves. -->
 <script lang="ts">
+  import { untrack } from 'svelte'
   import Diagram from '../diagram/Diagram.svelte'
   import ScriptPane from '../script/Script.svelte'
   import Sheet from '../sheet/Sheet.svelte'
@@ -17,6 +18,15 @@
   /** Share of the width that the left pane has, in percent; 0 and 100 give one pane all the room. */
   let share = $state(kept.share ?? 50)
   let room = $state<HTMLDivElement>()
+
+  // Only a script shows what a target holds beside the design.
+  $effect(() => {
+    if (desk.selection?.kind === 'held') untrack(showScript)
+  })
+  function showScript() {
+    if (left !== 'Script' && right !== 'Script') right = 'Script'
+    if (right === 'Script' ? share === 100 : share === 0) share = 50
+  }
 
   $effect(() => localStorage.setItem(KEY, JSON.stringify({ left, right, share })))
 

@@ -1,7 +1,7 @@
 // The open design and everything that looks at it: history, selection, saving, and how far each target is from it.
 import { getContext, setContext } from 'svelte'
 import { SvelteMap } from 'svelte/reactivity'
-import type { Catalog, Change } from '../../core/catalog'
+import { addressKey, type Address, type Catalog, type Change } from '../../core/catalog'
 import type { ConfirmedRename } from '../../core/compare'
 import {
   begin,
@@ -33,6 +33,8 @@ export type Selection =
   | { readonly kind: 'row'; readonly entity: string; readonly row: string }
   | { readonly kind: 'link'; readonly link: string }
   | { readonly kind: 'view'; readonly view: string }
+  /** What one target holds beside the design. */
+  | { readonly kind: 'held'; readonly target: string; readonly at: Address }
 
 /** The entity that is selected, or one of whose rows is. */
 export const entityOf = (selection: Selection | undefined): string | undefined =>
@@ -186,6 +188,11 @@ export class Desk {
   private dropStaleSelection() {
     const s = this.selection
     if (!s) return
+    if (s.kind === 'held') {
+      const held = this.design.targets[s.target]?.extras?.some((extra) => addressKey(extra) === addressKey(s.at))
+      if (!held) this.selection = undefined
+      return
+    }
     const id = entityOf(s)
     const entity: Entity | undefined = id === undefined ? undefined : this.design.entities[id]
     const link: Link | undefined =

@@ -1,7 +1,8 @@
-<!-- Any entity, column, view, target or command, by the name people say or the one the engine has. -->
+<!-- Any entity, column, view, target, thing that a target holds, or command, by the name people say or the one the engine has. -->
 <script lang="ts">
   import { goto } from '$app/navigation'
   import { resolve } from '$app/paths'
+  import { addressKey, isFree, KINDS, namesOf } from '../../core/catalog'
   import { plainName } from '../../core/derive'
   import { useDesk } from '../desk/desk.svelte'
 
@@ -53,14 +54,30 @@
       also: '',
       go: () => void goto(resolve('/design/[id]/compare/[target]', { id: desk.design.id, target: target.id }))
     }))
+    const held = Object.values(desk.design.targets).flatMap((target) =>
+      (target.extras ?? []).map((extra): Found => {
+        const { name, table } = namesOf(extra)
+        return {
+          key: `${target.id} ${addressKey(extra)}`,
+          name,
+          kind: `${KINDS[extra.kind].word}${isFree(extra.kind) ? '' : ` of ${table}`}, held by ${target.name}`,
+          also: '',
+          go: () =>
+            void home().then(() => {
+              desk.targetId = target.id
+              desk.select({ kind: 'held', target: target.id, at: extra })
+            })
+        }
+      })
+    )
     const known = commands.map(({ name, run }) => ({ key: name, name, kind: 'command', also: '', go: run }))
-    return [...entities, ...views, ...targets, ...known]
+    return [...entities, ...views, ...targets, ...held, ...known]
   })
   const found = $derived.by(() => {
     const text = wanted.trim().toLowerCase()
     if (text === '')
       return all
-        .filter((item) => item.kind !== 'entity' && item.kind !== 'view' && !item.kind.startsWith('column'))
+        .filter((item) => item.kind === 'target' || item.kind === 'command')
         .slice(0, 12)
     const rank = (item: Found) => {
       const [name, also] = [item.name.toLowerCase(), item.also.toLowerCase()]

@@ -48,6 +48,8 @@
   const marked = $derived.by(() => {
     const s = desk.selection
     if (!s || !scripted) return []
+    if (s.kind === 'held')
+      return ranges.filter(({ statement: { about } }) => about && addressKey(about) === addressKey(s.at))
     const ids = s.kind === 'link' ? [s.link] : s.kind === 'row' ? [s.row] : s.kind === 'view' ? [s.view] : [s.entity]
     const addresses = ids.flatMap((id) => scripted?.trace.get(id) ?? [])
     const tables = new Set(addresses.map((a) => a.path.slice(0, 2).join('.')))
