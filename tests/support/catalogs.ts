@@ -458,9 +458,9 @@ function withForeignKey(table: Table, tables: readonly Table[], seed: number, na
   const used = new Set<string>()
   const columns = key.columns.map((column) => {
     const type = parent.columns.find((c) => c.name === column)?.type
-    // "ALTER TABLE ... ADD FOREIGN KEY" of PostgreSQL 18: none stands on a column that is computed when it is read.
+    // None on a column that is worked out: "Generated Columns" of PostgreSQL's manual, 5.4, bars it, or what it does then.
     const own = table.columns.find(
-      (c) => type !== undefined && typeText(c.type) === typeText(type) && !c.virtual && !used.has(c.name)
+      (c) => type !== undefined && typeText(c.type) === typeText(type) && c.generated === undefined && !used.has(c.name)
     )
     if (own) used.add(own.name)
     return own?.name

@@ -1,5 +1,5 @@
 // Whether one property of an object means the same on both sides, in the engine's eyes.
-import { sameValue, type CatalogObject, type DataType, type ForeignKey, type Kind } from '../catalog'
+import { sameValue, type CatalogObject, type Check, type DataType, type ForeignKey, type Kind } from '../catalog'
 import type { Dialect } from '../dialects'
 import { compareExpressions, nameOf, significant, worst, type Lexis, type Sameness } from '../sql'
 
@@ -51,6 +51,7 @@ function compareValues(...[kind, property, from, to, dialect]: Compared): Samene
     return compareExpressions(from as string | undefined, to as string | undefined, lexis)
   if (TEXTS.has(kind) && (property === 'definition' || property === 'query'))
     return sameText(String(from), String(to), lexis)
+  if (kind === 'type' && property === 'checks') return worst(pairs(from, to, dialect))
   if (property === 'parts' && Array.isArray(from) && Array.isArray(to)) {
     if (from.length !== to.length) return 'different'
     return worst(from.map((part: object, i) => comparePart(part, to[i] as object, dialect)))
@@ -76,6 +77,16 @@ const withoutCasts = (words: readonly string[]): string[] =>
     .replace(/ :: [\w.]+( \. [\w]+)?( varying| precision| with(out)? time zone)?( \( [\d ,]+ \))?( \[ \])*/g, '')
     .split(' ')
     .filter((word) => word !== '(' && word !== ')')
+
+/** The checks of a domain, each with the one of its name. */
+function pairs(from: unknown, to: unknown, dialect: Dialect): Sameness[] {
+  const [a, b] = [from, to].map((list) => (list ?? []) as readonly Check[]) as [readonly Check[], readonly Check[]]
+  if (a.length !== b.length) return ['different']
+  return a.map(({ expression, ...rest }) => {
+    const { expression: other, ...more } = b.find(({ name }) => name === rest.name) ?? { expression: '' }
+    return sameValue(rest, more) ? compareExpressions(expression, other, dialect.write.lexis) : 'different'
+  })
+}
 
 type References = ForeignKey['references']
 

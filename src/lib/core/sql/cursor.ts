@@ -2,37 +2,79 @@
 import type { Lexis } from './lexis'
 import { nameOf, significant, textOf, type Token } from './tokens'
 
-/** Walks over the words of a text; every `take…` leaves the place behind what it took. */
-export class Cursor {
-  private at = 0
+/** A statement that says something which its reader does not know, or which cannot be as it is said: a sentence. */
+export class NotUnderstood extends Error {}
 
+/** Walks over the words of a text, or of a part of it; every `take…` leaves the place behind what it took. */
+export class Cursor {
   constructor(
     private readonly sql: string,
     private readonly lexis: Lexis,
-    private readonly tokens: readonly Token[] = significant(sql, lexis)
+    private readonly tokens: readonly Token[] = significant(sql, lexis),
+    private at = 0,
+    private readonly end = tokens.length
   ) {}
 
   get done(): boolean {
-    return this.at >= this.tokens.length
+    return this.at >= this.end
+  }
+
+  private token(ahead = 0): Token | undefined {
+    return this.at + ahead < this.end ? this.tokens[this.at + ahead] : undefined
   }
 
   /** The word here, or so many further on, in small letters; what is no word as it stands. */
   word(ahead = 0): string {
-    const token = this.tokens[this.at + ahead]
+    const token = this.token(ahead)
     return token === undefined ? '' : token.kind === 'word' ? token.text.toLowerCase() : token.text
+  }
+
+  /** Whether these words are the next ones. */
+  is(...words: string[]): boolean {
+    return words.every((word, i) => this.word(i) === word)
   }
 
   /** Takes these words if they are the next ones. */
   take(...words: string[]): boolean {
-    if (!words.every((word, i) => this.word(i) === word)) return false
+    if (!this.is(...words)) return false
     this.at += words.length
     return true
   }
 
+  /** Takes the next word if it is one of these. */
+  takeOne<W extends string>(...words: readonly W[]): W | undefined {
+    const found = words.find((word) => word === this.word())
+    if (found !== undefined) this.at++
+    return found
+  }
+
+  /** Takes these words, which must come here. */
+  expect(...words: string[]): void {
+    if (this.take(...words)) return
+    throw new NotUnderstood(`“${words.join(' ').toUpperCase()}” is expected ${this.here()}.`)
+  }
+
+  /** Where it is, for a sentence. */
+  here(): string {
+    return this.done ? 'at the end' : `before “${this.token()?.text.slice(0, 40) ?? ''}”`
+  }
+
+  /** Nothing is left. */
+  finish(): void {
+    if (!this.done) throw new NotUnderstood(`Nothing is known of what is said from “${this.rest().slice(0, 40)}” on.`)
+  }
+
   /** A name, without its quotes. */
   name(): string {
-    const token = this.tokens[this.at++]
+    const token = this.token()
+    this.at++
     return (token && (textOf(token, this.lexis) ?? nameOf(token, this.lexis))) ?? token?.text ?? ''
+  }
+
+  /** Whether a name could stand here. */
+  get isName(): boolean {
+    const kind = this.token()?.kind
+    return kind === 'word' || kind === 'quoted'
   }
 
   /** A name with those that stand before it, each with a full stop behind it. */
@@ -44,45 +86,79 @@ export class Cursor {
 
   /** All that is left, as it stands. */
   rest(): string {
-    const next = this.tokens[this.at]
-    return next ? this.sql.slice(next.at).trim() : ''
+    return this.between(this.at, this.end)
+  }
+
+  private between(from: number, to: number): string {
+    const [first, last] = [this.tokens[from], this.tokens[to - 1]]
+    return first && last && to > from ? this.sql.slice(first.at, last.at + last.text.length) : ''
+  }
+
+  /** The text from here up to one of these words outside of parentheses, or to the end; one token at least. */
+  until(stops: ReadonlySet<string>): string {
+    const from = this.at
+    for (let depth = 0; !this.done; this.at++) {
+      const word = this.word()
+      if (depth === 0 && this.at > from && stops.has(word)) break
+      depth += word === '(' || word === '[' ? 1 : word === ')' || word === ']' ? -1 : 0
+    }
+    return this.between(from, this.at)
+  }
+
+  /** What stands in the parentheses that begin here. */
+  group(): Cursor {
+    const from = this.at
+    let depth = 0
+    do {
+      const word = this.word()
+      depth += word === '(' ? 1 : word === ')' ? -1 : 0
+      this.at++
+    } while (depth > 0 && !this.done)
+    return new Cursor(this.sql, this.lexis, this.tokens, from + 1, Math.max(from + 1, this.at - 1))
   }
 
   /** The text inside the parentheses that begin here. */
-  inside(): string {
-    const open = this.tokens[this.at]
+  inside = (): string => this.group().rest()
+
+  /** The parts from here to the end, between outer commas; none is empty. */
+  parts(): Cursor[] {
+    const parts: Cursor[] = []
     let depth = 0
-    do {
-      depth += this.word() === '(' ? 1 : this.word() === ')' ? -1 : 0
-      this.at++
-    } while (depth > 0 && !this.done)
-    const close = this.tokens[this.at - 1]
-    return open && close ? this.sql.slice(open.at + 1, close.at).trim() : ''
+    let from = this.at
+    const close = () => {
+      if (this.at > from) parts.push(new Cursor(this.sql, this.lexis, this.tokens, from, this.at))
+      from = this.at + 1
+    }
+    for (; !this.done; this.at++) {
+      const word = this.word()
+      depth += word === '(' || word === '[' ? 1 : word === ')' || word === ']' ? -1 : 0
+      if (word === ',' && depth === 0) close()
+    }
+    close()
+    return parts
   }
 
   /** One token as it stands. */
   next(): string {
-    return this.tokens[this.at++]?.text ?? ''
+    const text = this.token()?.text ?? ''
+    this.at++
+    return text
   }
 
   /** Names in parentheses. */
   names(): string[] {
-    return listParts(this.inside(), this.lexis).map((text) => new Cursor(text, this.lexis).name())
+    return this.group()
+      .parts()
+      .map((part) => part.name())
   }
+
+  /** The same place, to look further on from. */
+  copy = (): Cursor => new Cursor(this.sql, this.lexis, this.tokens, this.at, this.end)
+
+  /** What is left, word by word. */
+  left = (): readonly Token[] => this.tokens.slice(this.at, this.end)
 }
 
 /** The parts of a text between its outer commas. */
-export function listParts(sql: string, lexis: Lexis): string[] {
-  const parts: string[] = []
-  let depth = 0
-  let from = 0
-  for (const token of significant(sql, lexis)) {
-    if (token.text === '(') depth++
-    else if (token.text === ')') depth--
-    else if (token.text === ',' && depth === 0) {
-      parts.push(sql.slice(from, token.at))
-      from = token.at + 1
-    }
-  }
-  return [...parts, sql.slice(from)].map((part) => part.trim()).filter((part) => part !== '')
-}
+export const listParts = (sql: string, lexis: Lexis): string[] =>
+  new Cursor(sql, lexis).parts().map((part) => part.rest())

@@ -42,6 +42,25 @@ export function renameReferences(sql: string, names: NamesOfText): Renamed {
   return { sql: result + sql.slice(from), joined }
 }
 
+/** A table or view as a text names it where it reads from it. */
+export interface NamedSource {
+  readonly table: NamedTable
+  /** Its own name there. */
+  readonly token: Token
+  readonly schema: string | undefined
+}
+
+/** What a text reads from, and the columns that it names of that; all columns where it does not name them. */
+export function referencesIn(sql: string, names: NamesOfText) {
+  const tokens = significant(sql, names.lexis)
+  const reader = new Reader(tokens, names)
+  reader.read()
+  const all = tokens.some(
+    ({ text }, i) => text === '*' && /^(select|distinct|all|,|\.)$/i.test(tokens[i - 1]?.text ?? '')
+  )
+  return { sources: reader.named, columns: reader.used, all }
+}
+
 interface TextEdit {
   readonly at: number
   readonly length: number
@@ -117,6 +136,8 @@ class Reader {
   private readonly blocks: Block[] = []
   private readonly edits: TextEdit[] = []
   private readonly joined = new Set<string>()
+  readonly named: NamedSource[] = []
+  readonly used: { readonly table: NamedTable; readonly column: string }[] = []
 
   constructor(
     private readonly tokens: readonly Token[],
@@ -315,6 +336,7 @@ class Reader {
     const name = parts.at(-1) ?? ''
     const known = parts.length === 1 && this.isQuery(block, name) ? undefined : this.names.table(parts.at(-2), name)
     const last = chain.at(-1)
+    if (known && last) this.named.push({ table: known, token: last, schema: parts.at(-2) })
     if (known?.to !== undefined && last) this.replace(last, known.to)
     this.alias(block, known, name)
     return true
@@ -403,6 +425,7 @@ class Reader {
     if (owner && source.plain && source.table.to !== undefined && source.called === qualifier)
       this.replace(owner, source.table.to)
     const now = source.table.columns.get(column)
+    if (now !== undefined) this.used.push({ table: source.table, column })
     if (now === undefined || this.names.lexis.fold(now, true) === column) return
     this.replace(last, now, whole && !this.names.following ? ` AS ${this.names.quote(written(last))}` : '')
   }

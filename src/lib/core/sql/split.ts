@@ -10,9 +10,10 @@ export interface SqlStatement {
 
 /**
  * Splits at what ends a statement: a semicolon, or what the engine's own tool was told to take for it (`DELIMITER //`,
- * `SET TERM ^ ;`); not inside quotes, comments, or the body of a trigger or routine. Total: nothing fails.
+ * `SET TERM ^ ;`); not inside quotes, comments, or the body of a trigger or routine. Total: nothing fails. With `shell`, its
+ * own lines, and the rows behind a COPY, are passed over.
  */
-export function splitStatements(script: string, lexis: Lexis): SqlStatement[] {
+export function splitStatements(script: string, lexis: Lexis, shell?: 'psql'): SqlStatement[] {
   const result: SqlStatement[] = []
   let end = ';'
   let first: Token | undefined
@@ -30,6 +31,10 @@ export function splitStatements(script: string, lexis: Lexis): SqlStatement[] {
     place = new Place(lexis.bodies)
   }
   for (let at = 0; at < script.length;) {
+    if (shell && first === undefined && script[at] === '\\') {
+      at = lineEnd(script, at)
+      continue
+    }
     const command = first === undefined ? delimiterCommand(script, at, end, lexis) : undefined
     if (command) {
       end = command.end
@@ -39,12 +44,29 @@ export function splitStatements(script: string, lexis: Lexis): SqlStatement[] {
     const token = tokenAt(script, at, lexis)
     const cut = end === ';' ? (token.text === ';' && !place.open ? 0 : -1) : cutAt(script, token, end)
     if (cut > 0) take({ ...token, text: token.text.slice(0, cut) })
+    const rows = shell && cut >= 0 && first !== undefined && isCopy(script, first.at, at)
     if (cut >= 0) close()
     else take(token)
     at += cut >= 0 ? cut + end.length : token.text.length
+    if (rows) at = rowsEnd(script, at)
   }
   close()
   return result
+}
+
+const lineEnd = (script: string, at: number): number => {
+  const end = script.indexOf('\n', at)
+  return end < 0 ? script.length : end + 1
+}
+
+/** Manual, COPY: rows stand behind the statement, up to a line of `\\.`. */
+const isCopy = (script: string, from: number, to: number): boolean =>
+  /^copy\b/i.test(script.slice(from, from + 5)) && /\bfrom\s+stdin\b/i.test(script.slice(from, to))
+
+function rowsEnd(script: string, at: number): number {
+  const end = /^\\\.[ \t]*\r?$/gm
+  end.lastIndex = at
+  return end.exec(script) ? lineEnd(script, end.lastIndex) : script.length
 }
 
 /** Where in a token, if at all, what was set to end a statement begins: `END//`, `END$$`. */

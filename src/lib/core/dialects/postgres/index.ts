@@ -4,6 +4,7 @@ import { postgresAlterer } from './alter'
 import { postgresQueries } from './introspect'
 import { postgresOptions } from './options'
 import { plainExpression } from './plain'
+import { readPostgresScript } from './read'
 import { DEFAULT_SCHEMA, postgresProfile } from './profile'
 import { postgresTypes } from './types'
 import { postgresCarrier } from './carry'
@@ -20,6 +21,7 @@ export function postgres(version: string): Dialect {
     carry: postgresCarrier(write),
     options: postgresOptions.filter(({ since = 0 }) => since <= Number(version)),
     introspect: postgresQueries,
+    readScript: (script) => readPostgresScript(script, write, Number(version)),
     plain: (expression) => plainExpression(expression, write.lexis),
     // Texts of routines may name what is yet to come; bare names are of the schema that they were read in.
     opening: (catalog) =>

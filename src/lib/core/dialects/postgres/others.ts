@@ -225,7 +225,7 @@ const QUOTED: ReadonlySet<string> = new Set(['INITCOND', 'MINITCOND'])
 const MODIFIES: Readonly<Record<string, string>> = { s: 'SHAREABLE', w: 'READ_WRITE' }
 
 /** Manual, CREATE AGGREGATE; there is no function that prints the statement. */
-function aggregateStatement(row: Row, aggregate: Row): string {
+export function aggregateStatement(row: Row, aggregate: Row): string {
   const set = str(aggregate, 'kind') !== 'n'
   const quote = (name: string) => (/^[a-z_][a-z0-9_]*$/.test(name) ? name : `"${name.replaceAll('"', '""')}"`)
   const name = str(row, 'name')

@@ -1,7 +1,7 @@
 // Reads an SQLite script: what its statements leave in the schema table ("The Schema Table", sqlite.org/schematab.html), and
 // from that a catalogue, as it is read from a database. Data and settings are passed over.
 import { applied, memberAddress, tableAddress, type Catalog, type Change, type Column, type Table } from '../../catalog'
-import { Cursor, splitStatements } from '../../sql'
+import { Cursor, NotUnderstood, splitStatements } from '../../sql'
 import type { ReadStatement, ScriptRead, Writer } from '../dialect'
 import { viewStatement } from '../standard'
 import { catalogOf, type SchemaRow } from './introspect'
@@ -18,8 +18,6 @@ const PASSED = new Set(
     'reindex attach detach explain'
   ).split(' ')
 )
-
-class NotUnderstood extends Error {}
 
 export function readSqliteScript(script: string, write: Writer): ScriptRead {
   const schema = new Schema(write)

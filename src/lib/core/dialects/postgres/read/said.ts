@@ -1,0 +1,402 @@
+// What is said of an object from outside: comments, owners and rights. Manual, COMMENT, GRANT, REVOKE, ALTER DEFAULT PRIVILEGES.
+import {
+  addressOf,
+  freeAddress,
+  isView,
+  propertyOf,
+  type Address,
+  type ColumnNote,
+  type DefaultRights,
+  type Options,
+  type Right,
+  type TypeObject,
+  type View
+} from '../../../catalog'
+import { NotUnderstood, type Cursor } from '../../../sql'
+import type { Reading } from './reading'
+import { routineNamed, takeText } from './routines'
+import { withSettings } from './settings'
+
+const lacking = (kind: string, name: string): never => {
+  throw new NotUnderstood(`There is no ${kind} ${name}.`)
+}
+
+/** After COMMENT ON; false for what no catalogue holds. */
+export function comment(cursor: Cursor, reading: Reading): boolean {
+  const kind = takeKind(cursor)
+  const constraint = kind === 'constraint' ? cursor.name() : undefined
+  const inner = /^(trigger|rule|policy)$/.test(kind) ? cursor.name() : undefined
+  if (constraint !== undefined || inner !== undefined) cursor.expect('on')
+  const domain = constraint !== undefined && cursor.take('domain')
+  const found = place(kind, cursor, reading, constraint ?? inner, domain)
+  if (!found) return false
+  cursor.expect('is')
+  const text = cursor.take('null') ? undefined : takeText(cursor)
+  found(text === '' ? undefined : text)
+  return true
+}
+
+const takeKind = (cursor: Cursor): string => {
+  const word = cursor.next().toLowerCase()
+  if (word === 'materialized') cursor.take('view')
+  return word === 'materialized' ? 'view' : word
+}
+
+/** What sets the comment of what is named here. */
+function place(
+  kind: string,
+  cursor: Cursor,
+  reading: Reading,
+  inner: string | undefined,
+  domain: boolean
+): ((text: string | undefined) => void) | undefined {
+  const set = (address: Address) => (text: string | undefined) => reading.set(address, 'comment', text)
+  switch (kind) {
+    case 'table':
+    case 'view':
+    case 'sequence': {
+      const path = cursor.path()
+      const found = reading.lookFor(kind, path) ?? lacking(kind, path.join('.'))
+      return set(freeAddress(kind, found as never))
+    }
+    case 'schema':
+    case 'extension': {
+      const name = cursor.name()
+      if (!reading.standing.free(kind, '', name)) lacking(kind, name)
+      return set(addressOf(kind, name))
+    }
+    case 'type':
+    case 'domain': {
+      const path = cursor.path()
+      return set(freeAddress('type', reading.lookFor('type', path) ?? lacking(kind, path.join('.'))))
+    }
+    case 'function':
+    case 'procedure':
+    case 'routine':
+    case 'aggregate': {
+      const [address, name] = routineNamed(cursor, reading)
+      return set(address ?? lacking(kind, name))
+    }
+    case 'column':
+      return columnComment(cursor.path(), reading)
+    case 'index': {
+      const path = cursor.path()
+      const name = path.at(-1) ?? ''
+      const found = reading.indexed(path) ?? lacking(kind, path.join('.'))
+      const address = addressOf(found.kind, found.schema, found.name, name)
+      if (found.kind === 'index') return set(address)
+      const options = reading.standing.find(address) as { readonly options?: Options } | undefined
+      return (text) => reading.set(address, 'options', withSettings(options?.options, { 'comment on index': text }))
+    }
+    case 'trigger':
+    case 'rule':
+    case 'policy': {
+      const path = cursor.path()
+      const home = reading.relation(path)
+      const address = home && addressOf(kind, home.schema, home.name, inner ?? '')
+      if (!address || !reading.standing.find(address)) return lacking(kind, inner ?? '')
+      return set(address)
+    }
+    case 'constraint':
+      return constraintComment(inner ?? '', cursor.path(), domain, reading)
+    default:
+      return undefined
+  }
+}
+
+const CONSTRAINTS = ['primaryKey', 'unique', 'foreignKey', 'check', 'exclusion'] as const
+
+function constraintComment(name: string, path: readonly string[], domain: boolean, reading: Reading) {
+  if (domain) {
+    const type = reading.lookFor('type', path) ?? lacking('domain', path.join('.'))
+    return (text: string | undefined) =>
+      reading.set(
+        freeAddress('type', type),
+        'checks',
+        (type.checks ?? []).map(({ comment: was, ...check }) => {
+          const said = check.name === name ? text : was
+          return said === undefined ? check : { ...check, comment: said }
+        })
+      )
+  }
+  const home = reading.table(path)
+  const address = CONSTRAINTS.map((kind) => addressOf(kind, home.schema, home.name, name)).find((at) =>
+    reading.standing.find(at)
+  )
+  return (text: string | undefined) => reading.set(address ?? lacking('constraint', name), 'comment', text)
+}
+
+function columnComment(path: readonly string[], reading: Reading): (text: string | undefined) => void {
+  const [name = ''] = path.slice(-1)
+  const owner = path.slice(0, -1)
+  const home = reading.relation(owner)
+  if (home && isView(home)) return (text) => note(home, name, { comment: text }, reading)
+  if (home) {
+    if (!home.columns.some((column) => column.name === name)) lacking('column', path.join('.'))
+    return (text) => reading.set(addressOf('column', home.schema, home.name, name), 'comment', text)
+  }
+  const type: TypeObject = reading.lookFor('type', owner) ?? lacking('table', owner.join('.'))
+  return (text) =>
+    reading.set(
+      freeAddress('type', type),
+      'fields',
+      (type.fields ?? []).map(({ comment: was, ...field }) => {
+        const said = field.name === name ? text : was
+        return said === undefined ? field : { ...field, comment: said }
+      })
+    )
+}
+
+/** Something said of a view's column. */
+export function note(
+  view: View,
+  name: string,
+  said: { readonly [K in keyof ColumnNote]?: ColumnNote[K] | undefined },
+  reading: Reading
+): void {
+  const old: ColumnNote = view.notes?.find((other) => other.name === name) ?? { name }
+  const now = Object.fromEntries(
+    Object.entries({ ...old, ...said }).filter(([, value]) => value !== undefined)
+  ) as unknown as ColumnNote
+  const rest = (view.notes ?? []).filter((other) => other.name !== name)
+  const all = Object.keys(now).length > 1 ? [...rest, now] : rest
+  reading.set(freeAddress('view', view), 'notes', all.length ? all : undefined)
+}
+
+/** Manual, table 5.2. */
+const ALL: Readonly<Record<string, readonly string[]>> = {
+  table: ['DELETE', 'INSERT', 'REFERENCES', 'SELECT', 'TRIGGER', 'TRUNCATE', 'UPDATE'],
+  view: ['DELETE', 'INSERT', 'REFERENCES', 'SELECT', 'TRIGGER', 'TRUNCATE', 'UPDATE'],
+  sequence: ['SELECT', 'UPDATE', 'USAGE'],
+  schema: ['CREATE', 'USAGE'],
+  routine: ['EXECUTE'],
+  type: ['USAGE'],
+  column: ['INSERT', 'REFERENCES', 'SELECT', 'UPDATE']
+}
+const allOf = (kind: string, version: number): readonly string[] =>
+  version >= 17 && (kind === 'table' || kind === 'view') ? [...(ALL[kind] ?? []), 'MAINTAIN'] : (ALL[kind] ?? [])
+/** What everybody may without being told. */
+const OF_ALL: Readonly<Record<string, string>> = { routine: 'EXECUTE', type: 'USAGE' }
+
+interface Said {
+  readonly may: string
+  readonly columns: readonly string[]
+}
+
+function takeRights(cursor: Cursor): Said[] {
+  const said: Said[] = []
+  do {
+    const may = cursor.next().toUpperCase()
+    cursor.take('privileges')
+    said.push({ may, columns: cursor.word() === '(' ? cursor.names() : [] })
+  } while (cursor.take(','))
+  return said
+}
+
+function takeRoles(cursor: Cursor): string[] {
+  const roles: string[] = []
+  do {
+    cursor.take('group')
+    const isWord = !cursor.word().startsWith('"')
+    const name = cursor.name()
+    roles.push(isWord && name === 'public' ? 'PUBLIC' : name)
+  } while (cursor.take(','))
+  return roles
+}
+
+interface Change {
+  readonly gives: boolean
+  /** Only that it may be handed on. */
+  readonly optionOnly: boolean
+  readonly grantable: boolean
+}
+
+function changed(
+  rights: readonly Right[],
+  to: string,
+  may: string,
+  usual: boolean,
+  { gives, optionOnly, grantable }: Change
+): Right[] {
+  const rest = rights.filter((right) => right.to !== to || right.may !== may)
+  const own = rights.find((right) => right.to === to && right.may === may)
+  const given = (pass: boolean): Right => ({ to, may, ...(pass ? { grantable: true as const } : {}) })
+  if (gives) {
+    if (usual && !grantable) return rest
+    return [...rest, given(grantable || own?.grantable === true)]
+  }
+  if (optionOnly) return own ? [...rest, own.revoked ? own : given(false)] : [...rest]
+  return usual ? [...rest, { to, may, revoked: true }] : rest
+}
+
+const order = (rights: readonly Right[]): readonly Right[] | undefined => {
+  const rank = ({ revoked, to, grantable, may }: Right) => `${revoked ? 0 : 1} ${to} ${grantable ? 1 : 0} ${may}`
+  return rights.length ? [...rights].sort((a, b) => (rank(a) < rank(b) ? -1 : 1)) : undefined
+}
+
+/** After GRANT or REVOKE; false for what is given of no object that a catalogue holds. */
+export function grant(cursor: Cursor, gives: boolean, reading: Reading): boolean {
+  const optionOnly = !gives && cursor.take('grant', 'option', 'for')
+  const said = takeRights(cursor)
+  if (!cursor.take('on')) return false
+  const places = takeObjects(cursor, reading)
+  if (!places) return false
+  cursor.expect(gives ? 'to' : 'from')
+  const roles = takeRoles(cursor)
+  const grantable = gives && cursor.take('with', 'grant', 'option')
+  const change = { gives, optionOnly, grantable }
+  for (const address of places)
+    for (const { may, columns } of said) {
+      if (columns.length === 0) {
+        give(address, may === 'ALL' ? allOf(address.kind, reading.version) : [may], roles, change, reading)
+        continue
+      }
+      for (const column of columns) {
+        if (address.kind === 'view') {
+          giveOfView(address, column, may, roles, change, reading)
+          continue
+        }
+        const at = addressOf('column', ...address.path, column)
+        if (!reading.standing.find(at)) lacking('column', column)
+        give(at, may === 'ALL' ? allOf('column', reading.version) : [may], roles, change, reading)
+      }
+    }
+  return true
+}
+
+function give(
+  address: Address,
+  all: readonly string[],
+  roles: readonly string[],
+  change: Change,
+  reading: Reading
+): void {
+  const object = reading.standing.find(address)
+  if (!object) return
+  const owner = propertyOf(object, 'owner')
+  let rights = (propertyOf(object, 'rights') as readonly Right[] | undefined) ?? []
+  for (const may of all)
+    for (const to of roles)
+      rights = changed(rights, to, may, to === owner || (to === 'PUBLIC' && OF_ALL[address.kind] === may), change)
+  reading.set(address, 'rights', order(rights))
+}
+
+function giveOfView(
+  address: Address,
+  name: string,
+  may: string,
+  roles: readonly string[],
+  change: Change,
+  reading: Reading
+): void {
+  const view = reading.relation(address.path)
+  if (!view || !isView(view)) return
+  let rights: readonly Right[] = view.notes?.find((other) => other.name === name)?.rights ?? []
+  for (const one of may === 'ALL' ? allOf('column', reading.version) : [may])
+    for (const to of roles) rights = changed(rights, to, one, false, change)
+  note(view, name, { rights: order(rights) }, reading)
+}
+
+/** What rights are given of; nothing for a database, a language and the like. */
+function takeObjects(cursor: Cursor, reading: Reading): Address[] | undefined {
+  if (cursor.take('all')) {
+    const word = cursor.next().toLowerCase()
+    cursor.expect('in', 'schema')
+    const schemas = takeRoles(cursor)
+    const { tables, views = [], sequences = [], routines = [] } = reading.catalog()
+    const within = <T extends { readonly schema: string }>(list: readonly T[]) =>
+      list.filter(({ schema }) => schemas.includes(schema))
+    if (word === 'tables')
+      return [
+        ...within(tables).map((table) => freeAddress('table', table)),
+        ...within(views).map((view) => freeAddress('view', view))
+      ]
+    if (word === 'sequences') return within(sequences).map((sequence) => freeAddress('sequence', sequence))
+    return within(routines).map((routine) => freeAddress('routine', routine))
+  }
+  const word = cursor.takeOne('table', 'sequence', 'function', 'procedure', 'routine', 'schema', 'type', 'domain')
+  if (word === undefined && !cursor.isName) return undefined
+  if (
+    word === undefined &&
+    /^(database|language|tablespace|foreign|large|parameter)$/.test(cursor.word()) &&
+    cursor.word(1) !== 'to' &&
+    cursor.word(1) !== ','
+  )
+    return undefined
+  const found: Address[] = []
+  do {
+    if (word === 'function' || word === 'procedure' || word === 'routine') {
+      const [address, name] = routineNamed(cursor, reading)
+      found.push(address ?? lacking(word, name))
+    } else {
+      const path = cursor.path()
+      found.push(objectAt(word, path, reading) ?? lacking(word ?? 'table', path.join('.')))
+    }
+  } while (cursor.take(','))
+  return found
+}
+
+function objectAt(word: string | undefined, path: readonly string[], reading: Reading): Address | undefined {
+  if (word === 'schema') return reading.standing.free('schema', '', path[0] ?? '') && addressOf('schema', path[0] ?? '')
+  const kinds =
+    word === 'sequence'
+      ? (['sequence'] as const)
+      : word === 'type' || word === 'domain'
+        ? (['type'] as const)
+        : (['table', 'view', 'sequence'] as const)
+  for (const kind of kinds) {
+    const found = reading.lookFor(kind, path)
+    if (found) return freeAddress(kind, found as never)
+  }
+  return undefined
+}
+
+const KINDS: Readonly<Record<string, readonly [of: string, kind: string]>> = {
+  tables: ['TABLES', 'table'],
+  sequences: ['SEQUENCES', 'sequence'],
+  functions: ['FUNCTIONS', 'routine'],
+  routines: ['FUNCTIONS', 'routine'],
+  types: ['TYPES', 'type'],
+  schemas: ['SCHEMAS', 'schema']
+}
+
+/** After ALTER DEFAULT PRIVILEGES. */
+export function defaultRights(cursor: Cursor, reading: Reading): void {
+  let roles: string[] | undefined
+  let schemas: (string | undefined)[] = [undefined]
+  for (;;) {
+    if (cursor.take('for', 'role') || cursor.take('for', 'user')) roles = takeRoles(cursor)
+    else if (cursor.take('in', 'schema')) schemas = takeRoles(cursor)
+    else break
+  }
+  if (!roles) throw new NotUnderstood('Of whose new objects that holds is not said (FOR ROLE).')
+  const gives = cursor.takeOne('grant', 'revoke') === 'grant'
+  const optionOnly = !gives && cursor.take('grant', 'option', 'for')
+  const said = takeRights(cursor)
+  cursor.expect('on')
+  const [of, kind] = KINDS[cursor.next().toLowerCase()] ?? lacking('kind', 'of that name')
+  cursor.expect(gives ? 'to' : 'from')
+  const to = takeRoles(cursor)
+  const grantable = gives && cursor.take('with', 'grant', 'option')
+  for (const role of roles)
+    for (const schema of schemas) {
+      const name = [role, ...(schema === undefined ? [] : [schema]), of].join(' ')
+      const old = reading.standing.free('defaultRights', '', name)
+      let rights: readonly Right[] = old?.rights ?? []
+      for (const { may } of said)
+        for (const one of may === 'ALL' ? allOf(kind, reading.version) : [may])
+          for (const who of to) {
+            const usual = schema === undefined && (who === role || (who === 'PUBLIC' && OF_ALL[kind] === one))
+            rights = changed(rights, who, one, usual, { gives, optionOnly, grantable })
+          }
+      if (old) reading.drop(addressOf('defaultRights', name))
+      const now: DefaultRights = {
+        name,
+        role,
+        ...(schema === undefined ? {} : { schema }),
+        of,
+        rights: order(rights) ?? []
+      }
+      if (now.rights.length) reading.create('defaultRights', now)
+    }
+}
