@@ -16,7 +16,8 @@ import { designAsJson, readInto } from './read'
 import { openSource, type Source } from './source'
 
 interface Common {
-  readonly engine: string
+  /** Where it is not said, the one that the first source is of. */
+  readonly engine?: string
   readonly engineVersion?: string
   readonly target?: string
   readonly output?: string
@@ -31,7 +32,10 @@ async function open<N extends readonly string[]>(
   options: Common,
   ...names: N
 ): Promise<{ engine: Dialect; names: { [K in keyof N]: string }; sources: { [K in keyof N]: Source } }> {
-  const { engine: id, target, engineVersion } = options
+  const { target, engineVersion } = options
+  const opened = await Promise.all(names.map((name) => openSource(name, options)))
+  const id = options.engine ?? opened[0]?.engine()
+  if (id === undefined) throw new CouldNot(`Which engine ${names[0] ?? ''} is of cannot be told: say it with --engine.`)
   const known = ENGINES.find((engine) => engine.id === id)
   if (!known) throw new CouldNot(`There is no engine “${id}”. Known: ${ENGINES.map((engine) => engine.id).join(', ')}.`)
   const checked = (version: string | undefined): Dialect => {
@@ -40,7 +44,6 @@ async function open<N extends readonly string[]>(
     return found
   }
   if (engineVersion !== undefined) checked(engineVersion)
-  const opened = await Promise.all(names.map((name) => openSource(name, options)))
   const versions = opened.map((source) => source.version(target, id))
   const engine = checked(engineVersion ?? versions.find((version) => version !== undefined))
   return {
@@ -76,7 +79,13 @@ export async function scriptCommand(
 export async function readCommand(source: string, options: Common & { strict?: boolean }): Promise<Outcome> {
   const { engine, names, sources } = await open({ ...options, scripts: true }, source)
   if (sources[0].session) throw new CouldNot(`${source} is a design already.`)
-  const { design, notices, whole, statements } = readInto(sources[0], engine, names[0])
+  const { design, notices: found, whole, statements } = readInto(sources[0], engine, names[0])
+  const guessed: Notice = {
+    code: 'engine-guessed',
+    severity: 'info',
+    message: `${source} is read as a script of ${engine.profile.label}: another engine is said with --engine.`
+  }
+  const notices = statements && options.engine === undefined ? [guessed, ...found] : found
   if (statements && statements.read + statements.carried === 0)
     throw new CouldNot(`${source} makes nothing that ${engine.profile.label} knows.`)
   const strict = options.strict === true && (statements?.carried ?? 0) > 0

@@ -21,8 +21,9 @@ const program = new Command('ramblet')
   .configureHelp({ sortSubcommands: false })
 
 const common = (command: Command) =>
+  choices(command.requiredOption('--engine <engine>', 'the engine to write for: see “ramblet engines”'))
+const choices = (command: Command) =>
   command
-    .requiredOption('--engine <engine>', 'the engine to write for: see “ramblet engines”')
     .option('--engine-version <version>', 'its version; the newest known when not given')
     .option('--target <name>', 'use the choices of this target of the design')
     .option('--timeout <seconds>', 'how long to wait for a database that does not answer', '10')
@@ -34,7 +35,13 @@ program
   .description('list the engines and their versions')
   .option('--json', 'print for machines')
   .action(run(async (options: { json?: boolean }) => (await import('./engines')).enginesCommand(options)))
-common(program.command('read').argument('<source>').description('make a design of a database, or of a script'))
+choices(
+  program
+    .command('read')
+    .argument('<source>')
+    .description('make a design of a database, or of a script')
+    .option('--engine <engine>', 'the engine that it is of, where that does not show by itself')
+)
   .option('--strict', 'end with 1 where something is kept as its own text, too')
   .action(run(command('readCommand')))
 common(program.command('script').argument('<source>').description('write the script that makes it'))

@@ -3,7 +3,7 @@ import { readFile, stat } from 'node:fs/promises'
 import type { Catalog, UnreadObject } from '../lib/core/catalog'
 import type { Design, Target } from '../lib/core/design'
 import { readDesign } from '../lib/core/derive'
-import type { Dialect, ReadStatement } from '../lib/core/dialects'
+import { engineOf, type Dialect, type ReadStatement } from '../lib/core/dialects'
 import type { Notice } from '../lib/core/notice'
 import { session, type Scope, type Session } from '../lib/core/session'
 import { withoutLedger, type LiveDatabase } from '../lib/live'
@@ -24,6 +24,8 @@ export interface Source {
 export interface OpenSource {
   /** What a person would call it. */
   readonly name: string
+  /** The engine that it is of: a database's own; for a script, as far as that shows; nothing for a design. */
+  engine(): string | undefined
   /** The version of the design's target that is meant; nothing where there is none. */
   version(target: string | undefined, engine: string): string | undefined
   /**
@@ -111,6 +113,7 @@ async function openDatabase(url: string, opener: Opener, seconds: number): Promi
   reading.catch(() => undefined)
   return {
     name: nameIn(url),
+    engine: () => engine,
     version: () => undefined,
     read: async (dialect) => {
       try {
@@ -191,6 +194,7 @@ async function openScript(file: string): Promise<OpenSource> {
   const script = await textOf(file)
   return {
     name: nameIn(file),
+    engine: () => engineOf(script),
     version: () => undefined,
     read: async (dialect) => {
       if (!dialect.readScript)
@@ -241,6 +245,7 @@ async function openDesignFile(file: string): Promise<OpenSource> {
   const targets = () => Object.values(design().targets)
   return {
     name: nameIn(file),
+    engine: () => undefined,
     version: (name, engine) => meant(targets(), name, engine)?.version,
     read: async (dialect, targetName) => {
       const target = meant(targets(), targetName, dialect.profile.id) ?? targets().find((t) => t.name === targetName)

@@ -103,6 +103,8 @@ export interface EngineProfile {
   /** One form for what the engine shows alike of its own descriptions, where a character of four bytes in UTF-8 is lost. */
   readonly told?: (text: string) => string
   readonly features: Features
+  /** What a script has that is written for this engine, and for hardly any other. */
+  readonly signs: readonly RegExp[]
   /** Words that a statement begins with which asks something and changes nothing. */
   readonly reads: readonly string[]
   /** How what we say of this engine is proved in the project's own tests. */

@@ -31,6 +31,27 @@ export function dialect(engine: string, version?: string): Dialect | undefined {
 
 const resolved = new Map<string, Dialect>()
 
+/**
+ * The engine that a script was written for: by what stands in it and, where that says little, by who makes the most of it.
+ * Nothing for a script that no engine makes anything of.
+ */
+export function engineOf(script: string): string | undefined {
+  const told = script.slice(0, ENOUGH)
+  const signs = (id: string) => dialect(id)?.profile.signs.filter((sign) => sign.test(told)).length ?? 0
+  const scores = ENGINES.map(({ id }) => ({ id, signs: signs(id) })).sort((a, b) => b.signs - a.signs)
+  const [first, second] = scores
+  if (first && first.signs > 1 && first.signs > (second?.signs ?? 0)) return first.id
+  const understood = scores.flatMap(({ id, signs: own }) => {
+    const read = dialect(id)?.readScript?.(told)?.statements ?? []
+    const good = read.filter(({ how }) => how === 'read' || how === 'carried').length
+    return good > 0 ? [{ id, bad: read.filter(({ how }) => how === 'unknown').length, signs: own }] : []
+  })
+  const [best] = understood.sort((a, b) => a.bad - b.bad || b.signs - a.signs)
+  return best && (best.bad === 0 || !first?.signs) ? best.id : first?.id
+}
+/** In characters: what a script is written for shows soon. */
+const ENOUGH = 200_000
+
 /** One form for all spellings of an object's name that the engine takes for the same. */
 export const nameKey = (kind: Address['kind'], name: string, { profile, write }: Dialect): string =>
   (kind === 'table' || kind === 'view') && profile.names.caseless !== 'all' ? name : write.lexis.fold(name, true)

@@ -5,15 +5,28 @@ import { nameOf, significant, textOf, type Token } from './tokens'
 /** A statement that says something which its reader does not know, or which cannot be as it is said: a sentence. */
 export class NotUnderstood extends Error {}
 
-/** Walks over the words of a text, or of a part of it; every `take…` leaves the place behind what it took. */
+/** How exact a reader is. */
+export interface Exactness {
+  /** Words that are no name unless they stand in quotes. */
+  readonly reserved: ReadonlySet<string>
+}
+
+/**
+ * Walks over the words of a text, or of a part of it; every `take…` leaves the place behind what it took. With `exact` it
+ * throws `NotUnderstood` where no name stands for one, parentheses do not pair, or nothing stands between two commas.
+ */
 export class Cursor {
   constructor(
     private readonly sql: string,
     private readonly lexis: Lexis,
+    private readonly exact?: Exactness,
     private readonly tokens: readonly Token[] = significant(sql, lexis),
     private at = 0,
     private readonly end = tokens.length
   ) {}
+
+  private part = (from: number, to: number): Cursor =>
+    new Cursor(this.sql, this.lexis, this.exact, this.tokens, from, to)
 
   get done(): boolean {
     return this.at >= this.end
@@ -67,14 +80,25 @@ export class Cursor {
   /** A name, without its quotes. */
   name(): string {
     const token = this.token()
+    if (this.exact && !this.isName) throw new NotUnderstood(`A name is expected ${this.here()}.`)
     this.at++
     return (token && (textOf(token, this.lexis) ?? nameOf(token, this.lexis))) ?? token?.text ?? ''
   }
 
+  /** A name, or a text in its place. */
+  nameOrText(): string {
+    const token = this.token()
+    const text = token && textOf(token, this.lexis)
+    if (text === undefined) return this.name()
+    this.at++
+    return text
+  }
+
   /** Whether a name could stand here. */
   get isName(): boolean {
-    const kind = this.token()?.kind
-    return kind === 'word' || kind === 'quoted'
+    const token = this.token()
+    if (token?.kind === 'quoted') return token.text.length > 2
+    return token?.kind === 'word' && this.exact?.reserved.has(token.text.toLowerCase()) !== true
   }
 
   /** A name with those that stand before it, each with a full stop behind it. */
@@ -108,13 +132,15 @@ export class Cursor {
   /** What stands in the parentheses that begin here. */
   group(): Cursor {
     const from = this.at
+    if (this.exact && this.word() !== '(') throw new NotUnderstood(`“(” is expected ${this.here()}.`)
     let depth = 0
     do {
       const word = this.word()
       depth += word === '(' ? 1 : word === ')' ? -1 : 0
       this.at++
     } while (depth > 0 && !this.done)
-    return new Cursor(this.sql, this.lexis, this.tokens, from + 1, Math.max(from + 1, this.at - 1))
+    if (this.exact && depth > 0) throw new NotUnderstood('A “(” is never closed.')
+    return this.part(from + 1, Math.max(from + 1, this.at - 1))
   }
 
   /** The text inside the parentheses that begin here. */
@@ -126,9 +152,11 @@ export class Cursor {
     let depth = 0
     let from = this.at
     const close = () => {
-      if (this.at > from) parts.push(new Cursor(this.sql, this.lexis, this.tokens, from, this.at))
+      if (this.at > from) parts.push(this.part(from, this.at))
+      else if (this.exact) throw new NotUnderstood(`Nothing stands ${this.here()}, where something is expected.`)
       from = this.at + 1
     }
+    if (this.done) return parts
     for (; !this.done; this.at++) {
       const word = this.word()
       depth += word === '(' || word === '[' ? 1 : word === ')' || word === ']' ? -1 : 0
@@ -136,6 +164,12 @@ export class Cursor {
     }
     close()
     return parts
+  }
+
+  /** The same; there is one at least. */
+  list(): Cursor[] {
+    if (this.done) throw new NotUnderstood(`Nothing stands ${this.here()}, where something is expected.`)
+    return this.parts()
   }
 
   /** One token as it stands. */
@@ -147,13 +181,16 @@ export class Cursor {
 
   /** Names in parentheses. */
   names(): string[] {
-    return this.group()
-      .parts()
-      .map((part) => part.name())
+    const group = this.group()
+    return (this.exact ? group.list() : group.parts()).map((part) => {
+      const name = part.name()
+      if (this.exact) part.finish()
+      return name
+    })
   }
 
   /** The same place, to look further on from. */
-  copy = (): Cursor => new Cursor(this.sql, this.lexis, this.tokens, this.at, this.end)
+  copy = (): Cursor => this.part(this.at, this.end)
 
   /** What is left, word by word. */
   left = (): readonly Token[] => this.tokens.slice(this.at, this.end)

@@ -51,6 +51,15 @@ export function firebirdProfile(version: string): EngineProfile {
             text.replace(/[\u{10000}-\u{10ffff}]/gu, (one) => String.fromCodePoint((one.codePointAt(0) ?? 0) & 0xffff))
         }
       : {}),
+    signs: [
+      /\bset\s+term\b/i,
+      /\b(create|set)\s+generator\b/i,
+      /\bblob\s+sub_type\b/i,
+      /\bcreate\s+exception\b/i,
+      /\bgen_id\s*\(/i,
+      /\bactive\s+(before|after)\b/i,
+      /\bset\s+sql\s+dialect\b/i
+    ],
     reads: ['select', 'with'],
     features: {
       // A change of structure can be rolled back, but the rest of its transaction sees it only in part: until it is

@@ -50,6 +50,17 @@ export const mariadbProfile = (version: string): EngineProfile => ({
   lexis: mariadbLexis,
   // Its descriptions are printed in utf8mb3: a character of four bytes as `?`, in conditions one for each byte (seen, 10.11).
   told: (text) => text.replace(/[?\u{10000}-\u{10ffff}]+/gu, '?'),
+  signs: [
+    /`\w+`/,
+    /\bauto_increment\b/i,
+    /\bengine\s*=/i,
+    /\bunsigned\b/i,
+    /\b(default\s+)?charset\s*=/i,
+    /\/\*M?!\d/,
+    /^\s*delimiter\b/im,
+    /\b(tiny|medium)(int|text|blob)\b/i,
+    /^\s*(unique\s+)?key\s+\w+\s*\(/im
+  ],
   reads: ['select', 'with', 'values', 'show', 'describe', 'desc', 'explain'],
   features: {
     transactionalDdl: false,

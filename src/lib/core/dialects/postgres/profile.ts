@@ -30,6 +30,22 @@ export const postgresProfile = (version: string): EngineProfile => ({
     reserved
   },
   lexis: postgresLexis,
+  signs: [
+    /\b(big|small)?serial\b/i,
+    /[\w')]::\w/,
+    /\$\w*\$/,
+    /\bset\s+search_path\b/i,
+    /\bowner\s+to\b/i,
+    /\bcreate\s+extension\b/i,
+    /\blanguage\s+'?plpgsql/i,
+    /\bnextval\s*\(/i,
+    /\bfrom\s+stdin\b/i,
+    /\btimestamp(tz|\s+with(out)?\s+time\s+zone)\b/i,
+    /\b(bytea|jsonb|tsvector)\b/i,
+    /\balter\s+table\s+only\b/i,
+    /\bcharacter\s+varying\b/i,
+    /\bcreate\s+(or\s+replace\s+)?(rule|aggregate|domain)\b/i
+  ],
   reads: ['select', 'with', 'values', 'table', 'show', 'explain'],
   features: {
     transactionalDdl: true,

@@ -33,6 +33,17 @@ export const sqliteProfile = (version: string): EngineProfile => ({
     caseless: 'all'
   },
   lexis: sqliteLexis,
+  signs: [
+    /\bautoincrement\b/i,
+    /\bpragma\s+\w/i,
+    /\bwithout\s+rowid\b/i,
+    /\bcreate\s+virtual\s+table\b/i,
+    /\bsqlite_\w/i,
+    /\bcollate\s+nocase\b/i,
+    /\bbegin\s+transaction\b/i,
+    /\binsert\s+or\s+(replace|ignore)\b/i,
+    /\binteger\s+(not\s+null\s+)?primary\s+key\b/i
+  ],
   reads: ['select', 'with', 'values', 'explain', 'pragma'],
   features: {
     transactionalDdl: true,

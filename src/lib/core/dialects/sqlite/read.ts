@@ -18,7 +18,7 @@ const lexis: Lexis = { ...sqliteLexis, fold: (name) => name }
 const significant = (sql: string) => tokensOf(sql, lexis)
 const constraintWords = /^(constraint|primary|not|null|unique|check|default|collate|references|generated|as)$/
 
-const cursorOn = (sql: string, tokens?: readonly Token[]) => new Cursor(sql, lexis, tokens)
+const cursorOn = (sql: string, tokens?: readonly Token[]) => new Cursor(sql, lexis, undefined, tokens)
 export const splitList = (sql: string): string[] => listParts(sql, lexis)
 
 interface Draft {

@@ -35,6 +35,7 @@ const profile: EngineProfile = {
     namesInSchema: ['primaryKey', 'unique', 'index'],
     identities: ['by default', 'always']
   },
+  signs: [],
   proof: 'test only'
 }
 

@@ -8,7 +8,7 @@ type Given = Carried & { readonly kind: 'defaultRights' }
 export function defaultRightsCarrier({ quote, asOne, who }: Words) {
   /** ALTER DEFAULT PRIVILEGES, from what is there. */
   const defaultGrants = (rights: DefaultRights, from: readonly Right[]): string[] => {
-    const head = `ALTER DEFAULT PRIVILEGES FOR ROLE ${quote(rights.role)}${rights.schema === undefined ? '' : ` IN SCHEMA ${quote(rights.schema)}`}`
+    const head = `ALTER DEFAULT PRIVILEGES FOR ROLE ${rights.role === 'CURRENT_USER' ? rights.role : quote(rights.role)}${rights.schema === undefined ? '' : ` IN SCHEMA ${quote(rights.schema)}`}`
     const grant = (right: Right) =>
       `${head} GRANT ${right.may} ON ${rights.of} TO ${who(right)}${right.grantable ? ' WITH GRANT OPTION' : ''}`
     const revoke = (right: Right) => `${head} REVOKE ${right.may} ON ${rights.of} FROM ${who(right)}`

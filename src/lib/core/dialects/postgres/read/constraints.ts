@@ -14,7 +14,7 @@ import {
 import { nameOf, NotUnderstood, significant, type Cursor } from '../../../sql'
 import { joined } from './names'
 import type { Reading } from './reading'
-import { tableText } from './texts'
+import { partsText, tableText } from './texts'
 import { settingsIn } from './settings'
 
 type Drafted = {
@@ -109,10 +109,11 @@ function takeKey(cursor: Cursor, own: readonly string[] | undefined): Omit<Key, 
   if (!own && cursor.word() === '(')
     columns = cursor
       .group()
-      .parts()
+      .list()
       .map((part) => {
         const name = part.name()
         if (part.take('without', 'overlaps')) options['without overlaps'] = 'yes'
+        part.finish()
         return name
       })
   if (columns.length === 0) throw new NotUnderstood('Which columns the key has is not said.')
@@ -132,7 +133,7 @@ function takeExclusion(cursor: Cursor, reading: Reading): Omit<Exclusion, 'name'
   const method = cursor.take('using') ? cursor.name() : 'btree'
   const rest = cursor.rest()
   while (!cursor.done) cursor.next()
-  const { text, refs } = tableText(rest, reading)
+  const { text, refs } = partsText(rest, reading)
   return {
     definition: `EXCLUDE USING ${method} ${text.replace(/\s+/g, ' ').replace(/\s*not deferrable\b/i, '')}`,
     ...(refs ? { refs } : {})
@@ -144,10 +145,12 @@ function takeColumns(cursor: Cursor): { readonly columns: readonly string[]; rea
   let period = false
   const columns = cursor
     .group()
-    .parts()
+    .list()
     .map((part) => {
       if (part.is('period') && part.word(1) !== '') period = part.take('period')
-      return part.name()
+      const name = part.name()
+      part.finish()
+      return name
     })
   return { columns, period }
 }

@@ -145,14 +145,26 @@ const FREE: Readonly<Record<string, FreeKind>> = {
   extension: 'extension'
 }
 
+const WORDS = [
+  ...Object.keys(FREE),
+  'index',
+  'function',
+  'procedure',
+  'aggregate',
+  'routine',
+  'trigger',
+  'rule',
+  'policy'
+]
+
 /** After DROP; false where it is nothing that a catalogue holds. */
 export function drop(cursor: Cursor, reading: Reading): boolean {
   const materialized = cursor.take('materialized')
-  const word = cursor.next().toLowerCase()
+  const word = cursor.takeOne(...WORDS)
+  if (word === undefined) return false
   if (/^(function|procedure|aggregate|routine)$/.test(word)) return dropRoutines(cursor, word, reading)
   if (/^(trigger|rule|policy)$/.test(word)) return dropOn(cursor, word as 'trigger' | 'rule' | 'policy', reading)
   const kind = FREE[word]
-  if (!kind && word !== 'index') return false
   if (word === 'index') cursor.take('concurrently')
   const gently = cursor.take('if', 'exists')
   const { paths, cascade } = takeList(cursor)

@@ -21,7 +21,7 @@ type How = ReadStatement['how']
 /** Statements that make nothing that a catalogue holds. */
 const PASSED = new Set(
   (
-    'insert update delete merge select with values table truncate copy begin start commit end abort rollback savepoint release ' +
+    'insert update delete merge select with values truncate copy begin start commit end abort rollback savepoint release ' +
     'prepare execute deallocate declare fetch move close analyze analyse vacuum reindex cluster lock notify listen unlisten load ' +
     'discard checkpoint explain show reset refresh call import reassign'
   ).split(' ')
@@ -50,6 +50,14 @@ const UNHELD: readonly (readonly [words: readonly string[], kind: string])[] = [
   [['access', 'method'], 'access method'],
   [['transform'], 'transform']
 ]
+
+/** What can be changed and is held by no catalogue. */
+const CHANGED = new Set(
+  (
+    'collation conversion database event foreign group language large operator procedural publication role server statistics ' +
+    'subscription system tablespace text user'
+  ).split(' ')
+)
 
 /** What is of a whole server, and no database's. */
 const OUTSIDE = new Set(['database', 'role', 'user', 'group', 'tablespace'])
@@ -84,7 +92,9 @@ function take(sql: string, reading: Reading): How {
     case 'drop':
       cursor.next()
       if (drop(cursor, reading)) return 'read'
-      return 'data'
+      if (UNHELD.some(([words]) => cursor.is(...words)) || OUTSIDE.has(cursor.word())) return 'data'
+      if (cursor.is('language') || cursor.is('owned', 'by')) return 'data'
+      throw new NotUnderstood(`PostgreSQL has no ${cursor.word()} to remove.`)
     case 'comment':
       cursor.next()
       cursor.expect('on')
@@ -99,6 +109,12 @@ function take(sql: string, reading: Reading): How {
     case 'do':
       throw new NotUnderstood('What a block of code does, only the engine knows.')
     case 'security':
+      return 'data'
+    case 'table':
+      // All rows of it.
+      cursor.next()
+      cursor.path()
+      cursor.finish()
       return 'data'
     default:
       throw new NotUnderstood(`No statement of PostgreSQL begins with “${cursor.word().slice(0, 40)}”.`)
@@ -115,7 +131,7 @@ function selected(sql: string, reading: Reading): How {
 function set(cursor: Cursor, reading: Reading): How {
   cursor.takeOne('session', 'local')
   if (cursor.take('schema')) {
-    reading.path = [cursor.name()]
+    reading.path = [cursor.nameOrText()]
     return 'data'
   }
   if (!cursor.take('search_path')) return 'data'
@@ -128,7 +144,7 @@ function set(cursor: Cursor, reading: Reading): How {
 const pathIn = (cursor: Cursor): string[] =>
   cursor
     .parts()
-    .map((part) => part.name())
+    .map((part) => part.nameOrText())
     .filter((name) => name !== '$user' && name !== '' && name !== 'pg_catalog')
 
 function create(cursor: Cursor, reading: Reading): How {
@@ -193,7 +209,7 @@ function other(cursor: Cursor, reading: Reading): How {
 /** One language is there in every database. */
 function language(cursor: Cursor, reading: Reading): How {
   while (cursor.takeOne('trusted', 'procedural', 'language'));
-  const name = cursor.name().toLowerCase()
+  const name = cursor.nameOrText().toLowerCase()
   if (name === 'plpgsql') return 'data'
   reading.unread.push({ kind: 'language', name })
   throw new NotUnderstood(`The language ${name} is none of what a catalogue holds.`)
@@ -279,7 +295,7 @@ function alter(cursor: Cursor, reading: Reading): How {
     case 'policy':
       return alterOn(cursor, word, reading)
     default:
-      if (materialized) throw new NotUnderstood(`PostgreSQL changes no materialized ${word}.`)
+      if (materialized || !CHANGED.has(word)) throw new NotUnderstood(`PostgreSQL changes no ${word}.`)
       return 'data'
   }
 }

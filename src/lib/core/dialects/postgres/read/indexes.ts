@@ -114,7 +114,7 @@ function takePart(part: Cursor, refs: Map<string, Ref>, reading: Reading): Index
 export function createIndex(cursor: Cursor, unique: boolean, reading: Reading): void {
   cursor.take('concurrently')
   const gently = cursor.take('if', 'not', 'exists')
-  const said = cursor.is('on') ? undefined : cursor.path().at(-1)
+  const said = cursor.is('on') && !gently ? undefined : cursor.path().at(-1)
   cursor.expect('on')
   const alone = cursor.take('only')
   const path = cursor.path()
@@ -126,7 +126,7 @@ export function createIndex(cursor: Cursor, unique: boolean, reading: Reading): 
   const refs = new Map<string, Ref>()
   const parts = cursor
     .group()
-    .parts()
+    .list()
     .map((part) => takePart(part, refs, reading))
   const columns = isView(home) ? undefined : new Set(home.columns.map(({ name }) => name))
   const include = cursor.take('include') ? cursor.names() : []

@@ -24,7 +24,10 @@ import {
 import { Cursor, NotUnderstood, type Lexis } from '../../../sql'
 import type { Writer } from '../../dialect'
 import { DEFAULT_SCHEMA } from '../profile'
+import { reserved } from '../words'
 import { asName, freeName } from './names'
+
+const EXACT = { reserved }
 
 /** What has a name that is one among all tables and the like of its schema: manual, 52.11 pg_class. */
 const INDEXED: readonly MemberKind[] = ['primaryKey', 'unique', 'exclusion', 'index']
@@ -58,7 +61,7 @@ export class Reading {
 
   catalog = (): Catalog => ({ ...this.standing.catalog(), unread: this.unread })
 
-  cursor = (sql: string): Cursor => new Cursor(sql, this.lexis)
+  cursor = (sql: string): Cursor => new Cursor(sql, this.lexis, EXACT)
 
   // What is made, changed and taken away.
 

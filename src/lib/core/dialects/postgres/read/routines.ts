@@ -252,7 +252,7 @@ function takeClauses(
       const type = takeType(cursor, reading)
       note(type)
       said.returns = `${set ? 'SETOF ' : ''}${printed.type(type)}`
-    } else if (cursor.take('language')) said.language = reading.write.quote(cursor.name().toLowerCase())
+    } else if (cursor.take('language')) said.language = reading.write.quote(cursor.nameOrText().toLowerCase())
     else if (cursor.take('immutable')) said.volatility = 'IMMUTABLE'
     else if (cursor.take('stable')) said.volatility = 'STABLE'
     else if (cursor.take('volatile')) said.volatility = ''
@@ -307,11 +307,13 @@ function takeSetting(cursor: Cursor): string {
   const values: string[] = []
   do {
     const sign = cursor.take('-') ? '-' : ''
-    values.push(sign + cursor.name())
+    values.push(sign + (cursor.isName ? cursor.name() : settingText(cursor)))
   } while (cursor.take(','))
   const literal = (text: string) => `'${text.replaceAll("'", "''")}'`
   return ` SET ${CAPITALS[name] ?? name} TO ${LISTS.has(name) ? values.map(literal).join(', ') : literal(values.join(', '))}`
 }
+
+const settingText = (cursor: Cursor): string => (cursor.word().startsWith("'") ? takeText(cursor) : cursor.next())
 
 /** What a text constant says: manual, 4.1.2 Constants. */
 export function takeText(cursor: Cursor): string {

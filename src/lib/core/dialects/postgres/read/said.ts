@@ -32,14 +32,29 @@ export function comment(cursor: Cursor, reading: Reading): boolean {
   if (!found) return false
   cursor.expect('is')
   const text = cursor.take('null') ? undefined : takeText(cursor)
+  cursor.finish()
   found(text === '' ? undefined : text)
   return true
 }
 
-const takeKind = (cursor: Cursor): string => {
-  const word = cursor.next().toLowerCase()
-  if (word === 'materialized') cursor.take('view')
-  return word === 'materialized' ? 'view' : word
+/** What can be spoken of, and is held by no catalogue. */
+const OUTSIDE =
+  'access cast collation conversion database event foreign language large operator procedural publication role server statistics subscription tablespace text transform'.split(
+    ' '
+  )
+const HELD =
+  'table view sequence schema extension type domain function procedure routine aggregate column index trigger rule policy constraint'.split(
+    ' '
+  )
+
+function takeKind(cursor: Cursor): string {
+  if (cursor.take('materialized')) {
+    cursor.expect('view')
+    return 'view'
+  }
+  const word = cursor.takeOne(...HELD, ...OUTSIDE)
+  if (word === undefined) throw new NotUnderstood(`What is spoken of is expected ${cursor.here()}.`)
+  return word
 }
 
 /** What sets the comment of what is named here. */
@@ -186,8 +201,11 @@ interface Said {
 function takeRights(cursor: Cursor): Said[] {
   const said: Said[] = []
   do {
+    const isRight = cursor.isName || /^(select|references|all|create)$/.test(cursor.word())
+    if (!isRight) throw new NotUnderstood(`What is given is expected ${cursor.here()}.`)
     const may = cursor.next().toUpperCase()
-    cursor.take('privileges')
+    if (may === 'ALL') cursor.take('privileges')
+    if (may === 'ALTER') cursor.expect('system')
     said.push({ may, columns: cursor.word() === '(' ? cursor.names() : [] })
   } while (cursor.take(','))
   return said
@@ -197,11 +215,16 @@ function takeRoles(cursor: Cursor): string[] {
   const roles: string[] = []
   do {
     cursor.take('group')
-    const isWord = !cursor.word().startsWith('"')
-    const name = cursor.name()
-    roles.push(isWord && name === 'public' ? 'PUBLIC' : name)
+    const special = cursor.takeOne('public', 'current_user', 'session_user', 'current_role')
+    roles.push(special?.toUpperCase() ?? cursor.name())
   } while (cursor.take(','))
   return roles
+}
+
+function takeNames(cursor: Cursor): string[] {
+  const names = [cursor.name()]
+  while (cursor.take(',')) names.push(cursor.name())
+  return names
 }
 
 interface Change {
@@ -238,12 +261,15 @@ const order = (rights: readonly Right[]): readonly Right[] | undefined => {
 export function grant(cursor: Cursor, gives: boolean, reading: Reading): boolean {
   const optionOnly = !gives && cursor.take('grant', 'option', 'for')
   const said = takeRights(cursor)
-  if (!cursor.take('on')) return false
+  if (!cursor.take('on')) return membership(cursor, said, gives)
+  const unknown = said.find(({ may }) => !PRIVILEGES.has(may))
+  if (unknown) throw new NotUnderstood(`There is no right “${unknown.may}”.`)
   const places = takeObjects(cursor, reading)
   if (!places) return false
   cursor.expect(gives ? 'to' : 'from')
   const roles = takeRoles(cursor)
   const grantable = gives && cursor.take('with', 'grant', 'option')
+  finished(cursor)
   const change = { gives, optionOnly, grantable }
   for (const address of places)
     for (const { may, columns } of said) {
@@ -262,6 +288,30 @@ export function grant(cursor: Cursor, gives: boolean, reading: Reading): boolean
       }
     }
   return true
+}
+
+/** Manual, table 5.1. */
+const PRIVILEGES = new Set(
+  'SELECT INSERT UPDATE DELETE TRUNCATE REFERENCES TRIGGER CREATE CONNECT TEMPORARY TEMP EXECUTE USAGE SET MAINTAIN ALL ALTER'.split(
+    ' '
+  )
+)
+
+/** What may stand at the end of a grant. */
+function finished(cursor: Cursor): void {
+  if (cursor.take('granted', 'by')) takeRoles(cursor)
+  cursor.takeOne('cascade', 'restrict')
+  cursor.finish()
+}
+
+/** `GRANT crew TO agent`: who is what is of the whole server. */
+function membership(cursor: Cursor, said: readonly Said[], gives: boolean): false {
+  if (said.some(({ columns }) => columns.length > 0)) throw new NotUnderstood(`“ON” is expected ${cursor.here()}.`)
+  cursor.expect(gives ? 'to' : 'from')
+  takeRoles(cursor)
+  if (cursor.take('with')) while (!cursor.done) cursor.next()
+  finished(cursor)
+  return false
 }
 
 function give(
@@ -302,7 +352,7 @@ function takeObjects(cursor: Cursor, reading: Reading): Address[] | undefined {
   if (cursor.take('all')) {
     const word = cursor.next().toLowerCase()
     cursor.expect('in', 'schema')
-    const schemas = takeRoles(cursor)
+    const schemas = takeNames(cursor)
     const { tables, views = [], sequences = [], routines = [] } = reading.catalog()
     const within = <T extends { readonly schema: string }>(list: readonly T[]) =>
       list.filter(({ schema }) => schemas.includes(schema))
@@ -315,7 +365,7 @@ function takeObjects(cursor: Cursor, reading: Reading): Address[] | undefined {
     return within(routines).map((routine) => freeAddress('routine', routine))
   }
   const word = cursor.takeOne('table', 'sequence', 'function', 'procedure', 'routine', 'schema', 'type', 'domain')
-  if (word === undefined && !cursor.isName) return undefined
+  if (word === undefined && !cursor.isName) throw new NotUnderstood(`Of what it is given is expected ${cursor.here()}.`)
   if (
     word === undefined &&
     /^(database|language|tablespace|foreign|large|parameter)$/.test(cursor.word()) &&
@@ -362,15 +412,16 @@ const KINDS: Readonly<Record<string, readonly [of: string, kind: string]>> = {
 
 /** After ALTER DEFAULT PRIVILEGES. */
 export function defaultRights(cursor: Cursor, reading: Reading): void {
-  let roles: string[] | undefined
+  // Whoever runs it, where nobody is named.
+  let roles = ['CURRENT_USER']
   let schemas: (string | undefined)[] = [undefined]
   for (;;) {
     if (cursor.take('for', 'role') || cursor.take('for', 'user')) roles = takeRoles(cursor)
-    else if (cursor.take('in', 'schema')) schemas = takeRoles(cursor)
+    else if (cursor.take('in', 'schema')) schemas = takeNames(cursor)
     else break
   }
-  if (!roles) throw new NotUnderstood('Of whose new objects that holds is not said (FOR ROLE).')
-  const gives = cursor.takeOne('grant', 'revoke') === 'grant'
+  const gives = cursor.take('grant')
+  if (!gives) cursor.expect('revoke')
   const optionOnly = !gives && cursor.take('grant', 'option', 'for')
   const said = takeRights(cursor)
   cursor.expect('on')
@@ -378,6 +429,7 @@ export function defaultRights(cursor: Cursor, reading: Reading): void {
   cursor.expect(gives ? 'to' : 'from')
   const to = takeRoles(cursor)
   const grantable = gives && cursor.take('with', 'grant', 'option')
+  finished(cursor)
   for (const role of roles)
     for (const schema of schemas) {
       const name = [role, ...(schema === undefined ? [] : [schema]), of].join(' ')

@@ -27,6 +27,7 @@ const LIMITS: Readonly<Record<string, readonly [least: string, most: string]>> =
 
 const number = (cursor: Cursor): string => {
   const sign = cursor.takeOne('-', '+') === '-' ? '-' : ''
+  if (!/^\d+$/.test(cursor.word())) throw new NotUnderstood(`A whole number is expected ${cursor.here()}.`)
   return sign + cursor.next()
 }
 

@@ -15,7 +15,7 @@ import { takeClauses, takeColumn } from './columns'
 import { indexName } from './indexes'
 import type { Reading } from './reading'
 import { settingsIn } from './settings'
-import { tableText } from './texts'
+import { partsText } from './texts'
 
 /** What a table's statement says, before its constraints have their names. */
 interface Said {
@@ -263,10 +263,14 @@ export function takeBound(cursor: Cursor): string {
 /** What stands behind a table's columns. */
 function takeRest(cursor: Cursor, options: Record<string, string>, parents: Table[], reading: Reading) {
   for (;;) {
-    if (cursor.take('inherits')) for (const part of cursor.group().parts()) parents.push(reading.table(part.path()))
+    if (cursor.take('inherits'))
+      for (const part of cursor.group().list()) {
+        parents.push(reading.table(part.path()))
+        part.finish()
+      }
     else if (cursor.take('partition', 'by')) {
       const how = cursor.next().toUpperCase()
-      const { text } = tableText(cursor.inside().replace(/\s+/g, ' '), reading)
+      const { text } = partsText(cursor.inside().replace(/\s+/g, ' '), reading)
       options['partition by'] = `${how} (${text})`
     } else if (cursor.take('using')) {
       const method = cursor.name()

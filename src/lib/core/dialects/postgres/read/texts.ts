@@ -13,6 +13,7 @@ import {
 import { nameOf, referencesIn, significant, textOf, type NamedTable, type Token } from '../../../sql'
 import { DEFAULT_SCHEMA } from '../profile'
 import { bareRoutine, type Reading } from './reading'
+import { mustBeSound } from './sound'
 
 export interface SaidText {
   readonly text: string
@@ -30,6 +31,12 @@ interface Edit {
  * is named as such.
  */
 export function tableText(sql: string, reading: Reading): SaidText {
+  mustBeSound(sql, reading)
+  return partsText(sql, reading)
+}
+
+/** The same of a list of them, with whatever stands between. */
+export function partsText(sql: string, reading: Reading): SaidText {
   // Most are a constant, or name nothing but columns.
   if (!/[(.]|::|\bas\b/i.test(sql)) return { text: sql }
   const { edits, refs } = namedThings(sql, reading, (schema) => schema !== DEFAULT_SCHEMA)

@@ -79,8 +79,8 @@ function lists(cursor: Cursor): boolean {
     const word = cursor.take('array')
     if (!word && cursor.word() !== '[') return found
     if (!cursor.take('[')) continue
-    if (cursor.word() !== ']') cursor.next()
-    cursor.take(']')
+    if (/^\d+$/.test(cursor.word())) cursor.next()
+    cursor.expect(']')
   }
 }
 
@@ -109,7 +109,7 @@ function takeOne(cursor: Cursor, reading: Reading): SaidType {
   } else if (cursor.word() === '(')
     args = `(${cursor
       .group()
-      .parts()
+      .list()
       .map((part) => part.rest())
       .join(',')})`
   if (bare && /^(timestamp|time)$/.test(name)) {

@@ -13,6 +13,7 @@ import {
 import { NotUnderstood, type Cursor } from '../../../sql'
 import { bareRoutine, type Reading } from './reading'
 import { settingsIn } from './settings'
+import { mustBeSound } from './sound'
 import { fullText, type SaidText } from './texts'
 
 interface Made {
@@ -125,8 +126,9 @@ const homeAt = (path: readonly string[], reading: Reading): Table | View => {
 
 /** A text with what it calls, in the words of the server's own print. */
 const conditionText = (cursor: Cursor, home: Table | View, reading: Reading): SaidText => {
-  const said = fullText(cursor.inside(), reading, isView(home) ? undefined : home)
-  return said
+  const text = cursor.inside()
+  mustBeSound(text, reading)
+  return fullText(text, reading, isView(home) ? undefined : home)
 }
 
 /** After CREATE [OR REPLACE] [CONSTRAINT] TRIGGER; printed as `pg_get_triggerdef` does. */
@@ -138,7 +140,8 @@ export function createTrigger(cursor: Cursor, { replace }: Made, constraint: boo
   const events: string[] = []
   const columns: string[] = []
   do {
-    const event = cursor.next().toUpperCase()
+    const event = cursor.takeOne('insert', 'update', 'delete', 'truncate')?.toUpperCase()
+    if (event === undefined) throw new NotUnderstood(`On what the trigger acts is expected ${cursor.here()}.`)
     if (event === 'UPDATE' && cursor.take('of')) {
       do columns.push(cursor.name())
       while (cursor.take(','))
@@ -156,7 +159,8 @@ export function createTrigger(cursor: Cursor, { replace }: Made, constraint: boo
   for (;;) {
     if (cursor.take('not', 'deferrable')) deferrable = false
     else if (cursor.take('deferrable')) deferrable = true
-    else if (cursor.take('initially')) deferred = cursor.next().toLowerCase() === 'deferred'
+    else if (cursor.take('initially', 'deferred')) deferred = true
+    else if (cursor.take('initially', 'immediate')) deferred = false
     else break
   }
   const tables: string[] = []
@@ -169,9 +173,14 @@ export function createTrigger(cursor: Cursor, { replace }: Made, constraint: boo
     }
   let each = 'STATEMENT'
   if (cursor.take('for')) {
-    cursor.take('each')
-    each = cursor.next().toUpperCase()
+    if (!cursor.take('each') && constraint) cursor.expect('each')
+    each = cursor.takeOne('row', 'statement')?.toUpperCase() ?? ''
+    if (each === '') throw new NotUnderstood(`“ROW” or “STATEMENT” is expected ${cursor.here()}.`)
   }
+  if (constraint && (when !== 'after' || each !== 'ROW'))
+    throw new NotUnderstood('A constraint trigger acts after each row.')
+  if (!constraint && (deferrable || deferred || from !== ''))
+    throw new NotUnderstood('Only a constraint trigger can be put off.')
   const refs = new Map<string, Ref>()
   const note = ({ refs: found = [] }: Pick<SaidText, 'refs'>) => {
     for (const ref of found) refs.set(JSON.stringify(ref.to), ref)
@@ -195,7 +204,12 @@ export function createTrigger(cursor: Cursor, { replace }: Made, constraint: boo
   const args = cursor
     .group()
     .parts()
-    .map((part) => (part.word().startsWith("'") ? part.rest() : `'${part.rest()}'`))
+    .map((part) => {
+      const text = part.next()
+      part.finish()
+      return text.startsWith("'") ? text : `'${text}'`
+    })
+  cursor.finish()
   const ordered = ['INSERT', 'DELETE', 'UPDATE', 'TRUNCATE'].filter((event) => events.includes(event))
   const said = ordered.map((event) =>
     event === 'UPDATE' && columns.length ? `UPDATE OF ${columns.map(quote).join(', ')}` : event
