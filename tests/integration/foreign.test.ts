@@ -33,11 +33,17 @@ import { POSTGRES_CHANGES } from '../foreign/changes'
 import { POSTGRES } from '../foreign/postgres'
 import { SQLITE } from '../foreign/sqlite'
 import { throughDesign } from '../support/adopted'
-import { dump, madeSqlite, postgresVersion } from '../support/dump'
+import { dump, dumpText, madeSqlite, postgresVersion } from '../support/dump'
 import { ABILITIES, kindsIn, Shown, undeclared } from '../support/kinds'
 import { servers, type Server } from '../support/servers'
 
 const postgres = dialectOf('postgres', String(postgresVersion)) as Dialect
+
+const readScript = (script: string) => {
+  const read = postgres.readScript?.(script)
+  if (!read) throw new Error('PostgreSQL’s scripts are read')
+  return read
+}
 
 const shown = new Shown()
 
@@ -104,6 +110,18 @@ describe('PostgreSQL, by pg_dump', () => {
     expect(dump(to)).toEqual(dump(from))
     expect(undeclared(catalog, postgres)).toEqual([])
     shown.note('read and written', shows, kindsIn(catalog))
+  })
+
+  it.skipIf(servers.postgres.lacking).each(fitting)('read of a script: $shows', async ({ shows, sql }) => {
+    const from = await made([sql])
+    for (const script of [sql, dumpText(from)]) {
+      const { catalog, statements } = readScript(script)
+      expect(statements.filter(({ how }) => how === 'unknown')).toEqual([])
+      expect(undeclared(catalog, postgres)).toEqual([])
+      const to = await made(writeScript(catalog, postgres).map((statement) => statement.sql))
+      expect(dump(to)).toEqual(dump(from))
+      shown.note('read of a script', shows, kindsIn(catalog))
+    }
   })
 
   it.skipIf(servers.postgres.lacking).each(fitting)('held by a target as it is: $shows', async ({ shows, sql }) => {

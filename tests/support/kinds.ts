@@ -16,6 +16,7 @@ import { optionOf, type Dialect } from '../../src/lib/core/dialects'
 
 export const ABILITIES = [
   'read and written',
+  'read of a script',
   'taken away and put back',
   'changed, and back',
   'held by a target',
@@ -31,6 +32,8 @@ were changed. This page is written by \`tests/integration/foreign.test.ts\`, whi
 while a kind stands there with nothing:
 
 - **read and written**: read, written as a script, and run in an empty database, it is the same by \`pg_dump\`;
+- **read of a script**: the statements that made it, and what \`pg_dump\` writes of it, are read as scripts; written again and
+  run in an empty database, it is the same by \`pg_dump\`;
 - **taken away and put back**: each thing by itself with all that needs it, and several at once, there and back by plans; what
   they do not speak of is the same before and after;
 - **changed, and back**: compared with another state, planned, run, and undone by the way back;

@@ -47,7 +47,8 @@ export function engineOf(script: string): string | undefined {
     return good > 0 ? [{ id, bad: read.filter(({ how }) => how === 'unknown').length, signs: own }] : []
   })
   const [best] = understood.sort((a, b) => a.bad - b.bad || b.signs - a.signs)
-  return best && (best.bad === 0 || !first?.signs) ? best.id : first?.id
+  if (best && (best.bad === 0 || !first?.signs)) return best.id
+  return first?.signs ? first.id : undefined
 }
 /** In characters: what a script is written for shows soon. */
 const ENOUGH = 200_000

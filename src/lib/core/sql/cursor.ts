@@ -101,10 +101,19 @@ export class Cursor {
     return token?.kind === 'word' && this.exact?.reserved.has(token.text.toLowerCase()) !== true
   }
 
+  /** A name where nothing else can stand: it may be any word. */
+  private label(): string {
+    const token = this.token()
+    const name = token && nameOf(token, this.lexis)
+    if (!this.exact || name === undefined) return this.name()
+    this.at++
+    return name
+  }
+
   /** A name with those that stand before it, each with a full stop behind it. */
   path(): string[] {
     const names = [this.name()]
-    while (this.take('.')) names.push(this.name())
+    while (this.take('.')) names.push(this.label())
     return names
   }
 

@@ -22,10 +22,10 @@ import { takeType } from './types'
 
 const CONSTRAINTS: readonly MemberKind[] = ['primaryKey', 'unique', 'foreignKey', 'check', 'exclusion']
 
-/** After ALTER TABLE and the table's name: each of its actions in turn. */
-export function alterTable(cursor: Cursor, path: readonly string[], reading: Reading): void {
+/** After ALTER TABLE and the table's name: each of its actions in turn. `alone`: of this table only. */
+export function alterTable(cursor: Cursor, path: readonly string[], alone: boolean, reading: Reading): void {
   for (const part of cursor.parts()) {
-    new Change(reading, path, part).make()
+    new Change(reading, path, part, alone).make()
     part.finish()
   }
 }
@@ -34,7 +34,9 @@ class Change {
   constructor(
     private readonly reading: Reading,
     private readonly path: readonly string[],
-    private readonly said: Cursor
+    private readonly said: Cursor,
+    /** ONLY: not those that inherit from it. */
+    private readonly alone: boolean
   ) {}
 
   private get table(): Table {
@@ -194,7 +196,7 @@ class Change {
 
   /** What is done to a table is done to those that inherit from it and to its partitions. */
   private toChildren(what: (child: Table) => void, of: Table = this.table): void {
-    if (!this.reading.hasChildren) return
+    if (this.alone || !this.reading.hasChildren) return
     const isOf = (place: { readonly schema: string; readonly name: string }) =>
       place.schema === of.schema && place.name === of.name
     const children = this.reading

@@ -131,6 +131,12 @@ function takeKey(cursor: Cursor, own: readonly string[] | undefined): Omit<Key, 
 
 function takeExclusion(cursor: Cursor, reading: Reading): Omit<Exclusion, 'name'> {
   const method = cursor.take('using') ? cursor.name() : 'btree'
+  for (const part of cursor.copy().group().list()) {
+    const value = part.until(WITH)
+    if (value.toLowerCase() === 'with') throw new NotUnderstood('What is excluded is not said.')
+    part.expect('with')
+    if (!/^\W+$|^operator\s*\(/i.test(part.rest())) throw new NotUnderstood(`An operator is expected ${part.here()}.`)
+  }
   const rest = cursor.rest()
   while (!cursor.done) cursor.next()
   const { text, refs } = partsText(rest, reading)
@@ -154,6 +160,8 @@ function takeColumns(cursor: Cursor): { readonly columns: readonly string[]; rea
     })
   return { columns, period }
 }
+
+const WITH = new Set(['with'])
 
 function takeReference(
   cursor: Cursor,

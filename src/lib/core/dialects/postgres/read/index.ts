@@ -1,6 +1,6 @@
 // Reads a PostgreSQL script, psql's own lines among it: what its statements make, one after the other, in an empty database.
 import { addressOf, freeAddress, isView, type Address } from '../../../catalog'
-import { NotUnderstood, splitStatements, type Cursor } from '../../../sql'
+import { NotUnderstood, significant, splitStatements, type Cursor } from '../../../sql'
 import type { ReadStatement, ScriptRead, Writer } from '../../dialect'
 import { DEFAULT_SCHEMA, postgresLexis } from '../profile'
 import { alterTable } from './alter-table'
@@ -65,17 +65,33 @@ const OUTSIDE = new Set(['database', 'role', 'user', 'group', 'tablespace'])
 /** `version`: of the server that is meant. Total: what is not understood is told, and the rest is read. */
 export function readPostgresScript(script: string, write: Writer, version: number): ScriptRead {
   const reading = new Reading(write, version)
-  const statements = splitStatements(script, postgresReading, 'psql').map(({ sql, at }): ReadStatement => {
-    try {
-      return { sql, at, how: take(sql, reading) }
-    } catch (error) {
-      if (!(error instanceof NotUnderstood)) throw error
-      return { sql, at, how: 'unknown', why: error.message }
-    }
+  const statements = splitStatements(script, lexis, 'psql').flatMap(({ sql, at }): ReadStatement[] => {
+    const told = tell(sql, at, reading)
+    // What is never closed takes in what comes after it: that is read by itself.
+    if (told.how !== 'unknown' || !sql.includes(';') || !isOpen(sql)) return [told]
+    const [broken, ...rest] = splitStatements(sql, plainLexis, 'psql')
+    return [
+      ...(broken ? [{ ...told, sql: broken.sql }] : []),
+      ...rest.map((statement) => tell(statement.sql, at + statement.at, reading))
+    ]
   })
   return { catalog: reading.catalog(), statements }
 }
-const postgresReading = { ...postgresLexis, fold: (name: string) => name }
+const lexis = { ...postgresLexis, fold: (name: string) => name }
+/** A semicolon ends a statement wherever it stands. */
+const { bodies: _bodies, ...plainLexis } = lexis
+
+const isOpen = (sql: string): boolean =>
+  significant(sql, lexis).reduce((depth, { text }) => depth + (text === '(' ? 1 : text === ')' ? -1 : 0), 0) > 0
+
+function tell(sql: string, at: number, reading: Reading): ReadStatement {
+  try {
+    return { sql, at, how: take(sql, reading) }
+  } catch (error) {
+    if (!(error instanceof NotUnderstood)) throw error
+    return { sql, at, how: 'unknown', why: error.message }
+  }
+}
 
 function take(sql: string, reading: Reading): How {
   const first = /^[a-z]+/i.exec(sql)?.[0].toLowerCase() ?? ''
@@ -201,10 +217,17 @@ function other(cursor: Cursor, reading: Reading): How {
   if (!found) throw new NotUnderstood(`PostgreSQL makes no ${cursor.word()}.`)
   const [, kind] = found
   cursor.take('if', 'not', 'exists')
-  const name = kind === 'cast' ? cursor.inside() : kind === 'operator' ? cursor.next() : cursor.path().join('.')
+  const name =
+    kind === 'cast'
+      ? cursor.inside()
+      : kind === 'operator'
+        ? cursor.until(OPENS).replace(/\s/g, '')
+        : cursor.path().join('.')
   reading.unread.push({ kind, name })
   throw new NotUnderstood(`The ${kind} ${name} is none of what a catalogue holds.`)
 }
+
+const OPENS = new Set(['('])
 
 /** One language is there in every database. */
 function language(cursor: Cursor, reading: Reading): How {
@@ -311,7 +334,7 @@ function moves(cursor: Cursor, address: Address, reading: Reading): boolean {
 
 function alterRelation(cursor: Cursor, word: 'table' | 'view' | 'sequence' | 'index', reading: Reading): How {
   const gently = cursor.take('if', 'exists')
-  cursor.take('only')
+  const alone = cursor.take('only')
   const path = cursor.path()
   cursor.take('*')
   const name = path.at(-1) ?? ''
@@ -332,7 +355,7 @@ function alterRelation(cursor: Cursor, word: 'table' | 'view' | 'sequence' | 'in
     return 'read'
   }
   if (kind === 'table') {
-    alterTable(cursor, path, reading)
+    alterTable(cursor, path, alone, reading)
     return 'read'
   }
   if (!moves(cursor, address, reading)) alterView(cursor, path, reading)

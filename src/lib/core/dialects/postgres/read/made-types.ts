@@ -13,6 +13,8 @@ function takeField(part: Cursor, refs: Map<string, Ref>, reading: Reading): Type
   const { type, refs: found = [] } = takeType(part, reading)
   for (const ref of found) refs.set(JSON.stringify(ref.to), ref)
   const collation = part.take('collate') ? takeCollation(part, reading) : undefined
+  part.take('cascade')
+  part.finish()
   return { name, type, ...(collation === undefined ? {} : { collation }) }
 }
 
@@ -172,6 +174,7 @@ export function alterType(cursor: Cursor, type: TypeObject, reading: Reading): v
     const value = takeText(cursor)
     const side = cursor.takeOne('before', 'after')
     const beside = side === undefined ? undefined : takeText(cursor)
+    cursor.finish()
     if (values.includes(value)) {
       if (gently) return
       throw new NotUnderstood(`${type.name} has the value ${value} already.`)

@@ -31,6 +31,7 @@ export function mustBeSound(sql: string, reading: Reading): void {
   }
   let before: Place = 'begin'
   const open: string[] = []
+  let cases = 0
   for (const [i, token] of tokens.entries()) {
     const { kind, text } = token
     const last = tokens[i - 1]
@@ -67,13 +68,16 @@ export function mustBeSound(sql: string, reading: Reading): void {
         before = 'operator'
         break
       case kind === 'number' || kind === 'string': {
-        const typed = kind === 'string' && last?.kind === 'word' && before === 'value'
+        const typed = kind === 'string' && last?.kind === 'word' && !reserved.has(last.text.toLowerCase())
         if (before === 'value' && !typed && last?.text !== ')') fail(token)
         if (before === 'value' && last?.text === ')' && kind === 'number') fail(token)
         before = 'value'
         break
       }
       case kind === 'punctuation' && text === ';':
+        fail(token)
+        break
+      case (word === 'when' || word === 'then' || word === 'else') && cases === 0:
         fail(token)
         break
       case JOINING.has(word):
@@ -83,10 +87,20 @@ export function mustBeSound(sql: string, reading: Reading): void {
       case kind === 'word' && NEVER.has(word):
         fail(token)
         break
+      case word === 'is' &&
+        !/^(not|null|true|false|unknown|distinct|document|json|normalized|nf.*)$/i.test(tokens[i + 1]?.text ?? ''):
+        fail(tokens[i + 1])
+        break
+      case word === 'case':
+        cases++
+        before = 'word'
+        break
+      case word === 'end':
+        if (--cases < 0 || before === 'operator' || before === 'begin') fail(token)
+        before = 'value'
+        break
       case kind === 'word' && reserved.has(word):
-        before = /^(null|true|false|default|end|current_\w+|localtime\w*|session_user|user|all|any|some|array)$/.test(
-          word
-        )
+        before = /^(null|true|false|default|current_\w+|localtime\w*|session_user|user|all|any|some|array)$/.test(word)
           ? 'value'
           : 'word'
         break
@@ -99,7 +113,7 @@ export function mustBeSound(sql: string, reading: Reading): void {
         fail(token)
     }
   }
-  if (open.length > 0 || before === 'begin' || before === 'operator') fail(undefined)
+  if (open.length > 0 || cases > 0 || before === 'begin' || before === 'operator') fail(undefined)
   // A word that leads to something leads to nothing at the end.
   const [end] = tokens.slice(-1)
   if (before === 'word' && end?.kind === 'word') fail(undefined)

@@ -55,7 +55,7 @@ export function createTable(cursor: Cursor, reading: Reading, options: Record<st
     }))
     if (cursor.word() === '(') takeElements(cursor.group(), said, place, reading, true)
   } else {
-    if (cursor.word() !== '(')
+    if (cursor.is('as') || cursor.is('with') || cursor.is('using'))
       throw new NotUnderstood(
         `The table ${place.name} is made of a query: what its columns are, only the engine knows.`
       )

@@ -110,7 +110,7 @@ function takeOne(cursor: Cursor, reading: Reading): SaidType {
     args = `(${cursor
       .group()
       .list()
-      .map((part) => part.rest())
+      .map((part) => argument(part))
       .join(',')})`
   if (bare && /^(timestamp|time)$/.test(name)) {
     if (cursor.take('with', 'time', 'zone')) args += ' with time zone'
@@ -135,6 +135,13 @@ function takeOne(cursor: Cursor, reading: Reading): SaidType {
     ...(rows ? { refs: [{ to: addressOf('query' in rows ? 'view' : 'table', rows.schema, rows.name) }] } : {}),
     ...(type ? { refs: [{ to: freeAddress('type', type) }] } : {})
   }
+}
+
+/** What stands in a type's parentheses: a number, a text or a word each. */
+function argument(part: Cursor): string {
+  const text = (part.take('-') ? '-' : '') + part.next()
+  part.finish()
+  return text
 }
 
 /** `berth.code%TYPE`: the type that a column has by now. */
