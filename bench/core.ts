@@ -4,7 +4,8 @@ import type { Catalog } from '../src/lib/core/catalog'
 import { compare } from '../src/lib/core/compare'
 import { derive } from '../src/lib/core/derive'
 import { parseDesign } from '../src/lib/core/design'
-import { dialect, printScript } from '../src/lib/core/dialects'
+import { loadModule, parseSync } from 'libpg-query'
+import { dialect, printScript, type Dialect } from '../src/lib/core/dialects'
 import { writeScript, plan } from '../src/lib/core/plan'
 import { largeFile } from './design'
 import { median } from './median'
@@ -74,16 +75,21 @@ function times(catalog: Catalog, copies: number): Catalog {
 
   const sqlite = dialect('sqlite')
   if (!sqlite?.readScript) throw new Error('SQLite’s scripts are read')
-  const { readScript } = sqlite
   const brought = (copies: number) => {
     const { partial: _partial, ...catalog } = times(some, copies)
     return median(() => adopt(catalog, engine, { name: 'Large', target: 'there' }), 3) / catalog.tables.length
   }
-  const script = (copies: number) => {
-    const text = printScript(writeScript(times(some, copies), sqlite), sqlite)
-    return median(() => readScript(text), 3) / text.length
+  const script = (copies: number, of: Dialect) => {
+    const text = printScript(writeScript(times(some, copies), of), of)
+    return median(() => of.readScript?.(text), 3) / text.length
   }
   console.log('starting from what exists, at 10,000 tables over 500:')
   console.log(`  a database, time for each table ${(brought(20) / brought(1)).toFixed(2)} ×`)
-  console.log(`  an SQLite script, a character  ${(script(20) / script(1)).toFixed(2)} ×`)
+  console.log(`  an SQLite script, a character  ${(script(20, sqlite) / script(1, sqlite)).toFixed(2)} ×`)
+  console.log(`  a PostgreSQL one, a character  ${(script(20, engine) / script(1, engine)).toFixed(2)} ×`)
+  await loadModule()
+  const text = printScript(writeScript(times(some, 4), engine), engine)
+  const parsed = median(() => JSON.stringify(parseSync(text)), 3)
+  console.log(`  one of ${(text.length / 1e6).toFixed(1)} MB, over the engine’s own parser to JSON`)
+  console.log(`                                 ${(median(() => engine.readScript?.(text), 3) / parsed).toFixed(2)} ×`)
 }

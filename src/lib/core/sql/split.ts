@@ -6,6 +6,8 @@ export interface SqlStatement {
   readonly sql: string
   /** Offset of its first character in the script. */
   readonly at: number
+  /** Those of its tokens that mean something, by their places in the script. */
+  readonly tokens: readonly Token[]
 }
 
 /**
@@ -16,26 +18,25 @@ export interface SqlStatement {
 export function splitStatements(script: string, lexis: Lexis, shell?: 'psql'): SqlStatement[] {
   const result: SqlStatement[] = []
   let end = ';'
-  let first: Token | undefined
-  let last: Token | undefined
+  let tokens: Token[] = []
   let place = new Place(lexis.bodies)
   const take = (token: Token) => {
     if (!isSignificant(token)) return
-    first ??= token
-    last = token
+    tokens.push(token)
     place.take(token)
   }
   const close = () => {
-    if (first && last) result.push({ sql: script.slice(first.at, last.at + last.text.length), at: first.at })
-    first = last = undefined
+    const [first, last] = [tokens[0], tokens.at(-1)]
+    if (first && last) result.push({ sql: script.slice(first.at, last.at + last.text.length), at: first.at, tokens })
+    tokens = []
     place = new Place(lexis.bodies)
   }
   for (let at = 0; at < script.length;) {
-    if (shell && first === undefined && script[at] === '\\') {
+    if (shell && tokens.length === 0 && script[at] === '\\') {
       at = lineEnd(script, at)
       continue
     }
-    const command = first === undefined ? delimiterCommand(script, at, end, lexis) : undefined
+    const command = tokens.length === 0 ? delimiterCommand(script, at, end, lexis) : undefined
     if (command) {
       end = command.end
       at = command.at
@@ -44,7 +45,7 @@ export function splitStatements(script: string, lexis: Lexis, shell?: 'psql'): S
     const token = tokenAt(script, at, lexis)
     const cut = end === ';' ? (token.text === ';' && !place.open ? 0 : -1) : cutAt(script, token, end)
     if (cut > 0) take({ ...token, text: token.text.slice(0, cut) })
-    const rows = shell && cut >= 0 && first !== undefined && isCopy(script, first.at, at)
+    const rows = shell && cut >= 0 && tokens[0] !== undefined && isCopy(script, tokens[0].at, at)
     if (cut >= 0) close()
     else take(token)
     at += cut >= 0 ? cut + end.length : token.text.length

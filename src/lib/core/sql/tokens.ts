@@ -72,7 +72,38 @@ export function tokenize(sql: string, lexis: Lexis): Token[] {
 
 /** The token that begins at an offset within the text. */
 export const tokenAt = (sql: string, at: number, lexis: Lexis): Token =>
-  sql.startsWith('/*', at) ? blockComment(sql, at, lexis) : next(sql, at, patternsOf(lexis))
+  plainToken(sql, at, lexis) ??
+  (sql.startsWith('/*', at) ? blockComment(sql, at, lexis) : next(sql, at, patternsOf(lexis)))
+
+const [LETTER, DIGIT, BLANK, MARK] = [1, 2, 3, 4]
+/** What ASCII's characters are to a token that begins or goes on with them. */
+const SORTS = Uint8Array.from({ length: 128 }, (_, code) => {
+  const character = String.fromCharCode(code)
+  if (/[A-Za-z_]/.test(character)) return LETTER
+  if (/[0-9$]/.test(character)) return DIGIT
+  if (/\s/.test(character)) return BLANK
+  return /[(),;\]{}]/.test(character) ? MARK : 0
+})
+
+/** Most of any script is words of ASCII, blanks, and marks of one character: they are told without trying every pattern. */
+function plainToken(sql: string, at: number, lexis: Lexis): Token | undefined {
+  const sort = SORTS[sql.charCodeAt(at)]
+  if (sort === MARK) return { kind: 'punctuation', text: sql.charAt(at), at }
+  if (sort !== LETTER && sort !== BLANK) return undefined
+  let end = at + 1
+  if (sort === BLANK) {
+    while (SORTS[sql.charCodeAt(end)] === BLANK) end++
+    // Other blanks than ASCII's may follow.
+    return sql.charCodeAt(end) > 127 ? undefined : { kind: 'space', text: sql.slice(at, end), at }
+  }
+  for (let next = SORTS[sql.charCodeAt(end)]; next === LETTER || next === DIGIT; next = SORTS[sql.charCodeAt(end)])
+    end++
+  const code = sql.charCodeAt(end)
+  // A text may begin with a letter before its mark.
+  if (code > 127 || (end - at < 3 && (code === 39 || code === 38 || (code === 34 && lexis.doubleQuotedText))))
+    return undefined
+  return { kind: 'word', text: sql.slice(at, end), at }
+}
 
 function next(sql: string, at: number, patterns: readonly Pattern[]): Token {
   for (const [kind, pattern] of patterns) {

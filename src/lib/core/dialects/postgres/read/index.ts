@@ -65,14 +65,15 @@ const OUTSIDE = new Set(['database', 'role', 'user', 'group', 'tablespace'])
 /** `version`: of the server that is meant. Total: what is not understood is told, and the rest is read. */
 export function readPostgresScript(script: string, write: Writer, version: number): ScriptRead {
   const reading = new Reading(write, version)
-  const statements = splitStatements(script, lexis, 'psql').flatMap(({ sql, at }): ReadStatement[] => {
-    const told = tell(sql, at, reading)
+  const statements = splitStatements(script, lexis, 'psql').flatMap((statement): ReadStatement[] => {
+    const { sql, at } = statement
+    const told = tell(statement, reading.cursor(script, statement.tokens), reading)
     // What is never closed takes in what comes after it: that is read by itself.
     if (told.how !== 'unknown' || !sql.includes(';') || !isOpen(sql)) return [told]
     const [broken, ...rest] = splitStatements(sql, plainLexis, 'psql')
     return [
       ...(broken ? [{ ...told, sql: broken.sql }] : []),
-      ...rest.map((statement) => tell(statement.sql, at + statement.at, reading))
+      ...rest.map((later) => tell({ sql: later.sql, at: at + later.at }, reading.cursor(later.sql), reading))
     ]
   })
   return { catalog: reading.catalog(), statements }
@@ -84,20 +85,19 @@ const { bodies: _bodies, ...plainLexis } = lexis
 const isOpen = (sql: string): boolean =>
   significant(sql, lexis).reduce((depth, { text }) => depth + (text === '(' ? 1 : text === ')' ? -1 : 0), 0) > 0
 
-function tell(sql: string, at: number, reading: Reading): ReadStatement {
+function tell({ sql, at }: Pick<ReadStatement, 'sql' | 'at'>, cursor: Cursor, reading: Reading): ReadStatement {
   try {
-    return { sql, at, how: take(sql, reading) }
+    return { sql, at, how: take(sql, cursor, reading) }
   } catch (error) {
     if (!(error instanceof NotUnderstood)) throw error
     return { sql, at, how: 'unknown', why: error.message }
   }
 }
 
-function take(sql: string, reading: Reading): How {
+function take(sql: string, cursor: Cursor, reading: Reading): How {
   const first = /^[a-z]+/i.exec(sql)?.[0].toLowerCase() ?? ''
   // Rows are many, and their texts long.
   if (PASSED.has(first)) return first === 'select' ? selected(sql, reading) : 'data'
-  const cursor = reading.cursor(sql)
   switch (first) {
     case 'create':
       cursor.next()

@@ -21,7 +21,7 @@ import {
   type Table,
   type View
 } from '../../../catalog'
-import { Cursor, NotUnderstood, type Lexis } from '../../../sql'
+import { Cursor, NotUnderstood, type Lexis, type Token } from '../../../sql'
 import type { Writer } from '../../dialect'
 import { DEFAULT_SCHEMA } from '../profile'
 import { reserved } from '../words'
@@ -61,7 +61,7 @@ export class Reading {
 
   catalog = (): Catalog => ({ ...this.standing.catalog(), unread: this.unread })
 
-  cursor = (sql: string): Cursor => new Cursor(sql, this.lexis, EXACT)
+  cursor = (sql: string, tokens?: readonly Token[]): Cursor => new Cursor(sql, this.lexis, EXACT, tokens)
 
   // What is made, changed and taken away.
 
