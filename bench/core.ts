@@ -88,7 +88,7 @@ function times(catalog: Catalog, copies: number): Catalog {
   console.log(`  an SQLite script, a character  ${(script(20, sqlite) / script(1, sqlite)).toFixed(2)} ×`)
   console.log(`  a PostgreSQL one, a character  ${(script(20, engine) / script(1, engine)).toFixed(2)} ×`)
   await loadModule()
-  const text = printScript(writeScript(times(some, 4), engine), engine)
+  const text = printScript(writeScript(times(some, 5), engine), engine)
   const parsed = median(() => JSON.stringify(parseSync(text)), 3)
   console.log(`  one of ${(text.length / 1e6).toFixed(1)} MB, over the engine’s own parser to JSON`)
   console.log(`                                 ${(median(() => engine.readScript?.(text), 3) / parsed).toFixed(2)} ×`)

@@ -28,7 +28,13 @@ export const freeAddress = <K extends FreeKind>(kind: K, object: FreeOf[K]): Add
 }
 
 /** A text that is the same for the same place and different for different ones. */
-export const addressKey = (a: Address): string => [a.kind, ...a.path].map(encodeURIComponent).join('/')
+export function addressKey({ kind, path }: Address): string {
+  let key: string = kind
+  for (const name of path) key += `/${PLAIN.test(name) ? name : encodeURIComponent(name)}`
+  return key
+}
+/** What stays as it is when it is encoded. */
+const PLAIN = /^[\w.-]*$/
 
 /**
  * The names along an address: its schema, its table (or what stands by itself in a schema, or the view that it is in), and

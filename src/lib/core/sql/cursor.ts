@@ -25,6 +25,10 @@ export class Cursor {
     private readonly end = tokens.length
   ) {}
 
+  /** The word that was asked for last: readers ask for many at one place. */
+  private place = -1
+  private said = ''
+
   private part = (from: number, to: number): Cursor =>
     new Cursor(this.sql, this.lexis, this.exact, this.tokens, from, to)
 
@@ -38,17 +42,21 @@ export class Cursor {
 
   /** The word here, or so many further on, in small letters; what is no word as it stands. */
   word(ahead = 0): string {
+    const place = this.at + ahead
+    if (place === this.place) return this.said
     const token = this.token(ahead)
-    return token === undefined ? '' : token.kind === 'word' ? token.text.toLowerCase() : token.text
+    const said = token === undefined ? '' : token.kind === 'word' ? token.text.toLowerCase() : token.text
+    if (ahead === 0) [this.place, this.said] = [place, said]
+    return said
   }
 
   /** Whether these words are the next ones. */
-  is(...words: string[]): boolean {
-    return words.every((word, i) => this.word(i) === word)
+  is(...words: readonly string[]): boolean {
+    return words[0] === this.word() && (words.length === 1 || words.every((word, i) => this.word(i) === word))
   }
 
   /** Takes these words if they are the next ones. */
-  take(...words: string[]): boolean {
+  take(...words: readonly string[]): boolean {
     if (!this.is(...words)) return false
     this.at += words.length
     return true
@@ -56,13 +64,14 @@ export class Cursor {
 
   /** Takes the next word if it is one of these. */
   takeOne<W extends string>(...words: readonly W[]): W | undefined {
-    const found = words.find((word) => word === this.word())
+    const here = this.word()
+    const found = words.find((word) => word === here)
     if (found !== undefined) this.at++
     return found
   }
 
   /** Takes these words, which must come here. */
-  expect(...words: string[]): void {
+  expect(...words: readonly string[]): void {
     if (this.take(...words)) return
     throw new NotUnderstood(`“${words.join(' ').toUpperCase()}” is expected ${this.here()}.`)
   }

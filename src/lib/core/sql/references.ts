@@ -50,9 +50,8 @@ export interface NamedSource {
   readonly schema: string | undefined
 }
 
-/** What a text reads from, and the columns that it names of that; all columns where it does not name them. */
-export function referencesIn(sql: string, names: NamesOfText) {
-  const tokens = significant(sql, names.lexis)
+/** What a text (its tokens that mean something) reads from, and the columns that it names of that; all columns where it does not name them. */
+export function referencesIn(tokens: readonly Token[], names: NamesOfText) {
   const reader = new Reader(tokens, names)
   reader.read()
   const all = tokens.some(

@@ -42,6 +42,11 @@ export function splitStatements(script: string, lexis: Lexis, shell?: 'psql'): S
       at = command.at
       continue
     }
+    const blank = blankEnd(script, at)
+    if (blank > at) {
+      at = blank
+      continue
+    }
     const token = tokenAt(script, at, lexis)
     const cut = end === ';' ? (token.text === ';' && !place.open ? 0 : -1) : cutAt(script, token, end)
     if (cut > 0) take({ ...token, text: token.text.slice(0, cut) })
@@ -53,6 +58,13 @@ export function splitStatements(script: string, lexis: Lexis, shell?: 'psql'): S
   }
   close()
   return result
+}
+
+/** The end of blanks that begin here. */
+function blankEnd(script: string, at: number): number {
+  let end = at
+  for (let code = script.charCodeAt(end); code === 32 || (code >= 9 && code <= 13); code = script.charCodeAt(end)) end++
+  return end
 }
 
 const lineEnd = (script: string, at: number): number => {

@@ -2,6 +2,7 @@
 import {
   addressOf,
   memberAddress,
+  members,
   tableAddress,
   type Address,
   type Column,
@@ -60,14 +61,15 @@ class Change {
     this.reading.set(tableAddress(this.table), 'options', withSettings(this.table.options, set))
   }
 
-  /** The whole table, as it is from now on. */
-  private become(table: Table): void {
-    const old = this.table
-    const address = tableAddress(old)
-    this.reading.apply(
-      { action: 'drop', address, object: { kind: 'table', value: old } },
-      { action: 'create', address, object: { kind: 'table', value: table } }
-    )
+  /** What a table has from now on beside what it had: constraints, and what a key asks of its columns. */
+  private become(was: Table, now: Table): void {
+    for (const kind of CONSTRAINTS) {
+      const old = new Set<object>(members(was, kind))
+      for (const member of members(now, kind)) if (!old.has(member)) this.reading.add(now, kind, member)
+    }
+    if (now.columns !== was.columns)
+      for (const column of now.columns)
+        if (!was.columns.includes(column)) this.reading.set(this.at('column', column.name), 'nullable', column.nullable)
   }
 
   make(): void {
@@ -174,7 +176,7 @@ class Change {
     if (drafts.length === 0) return
     const { reading, table } = this
     const now = withConstraints(table, drafts, reading)
-    this.become(now)
+    this.become(table, now)
     const checks = now.checks.filter(
       (check) => !table.checks.includes(check) && check.options?.['no inherit'] === undefined
     )

@@ -191,9 +191,10 @@ export class Reading {
     return freeName(first, second, label, taken)
   }
 
-  isTaken = (schema: string, name: string): boolean =>
-    this.names().indexes.has(key(schema, name)) ||
-    RELATIONS.some((kind) => this.standing.free(kind, schema, name) !== undefined)
+  isTaken(schema: string, name: string): boolean {
+    if (this.names().indexes.has(key(schema, name))) return true
+    return RELATIONS.some((kind) => this.standing.free(kind, schema, name) !== undefined)
+  }
 
   /** A name for a check or foreign key; `also`: names that are yet to be made. */
   constraintName(schema: string, first: string, second: string, label: string, also: ReadonlySet<string>): string {

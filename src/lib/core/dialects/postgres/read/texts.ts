@@ -39,13 +39,14 @@ export function tableText(sql: string, reading: Reading): SaidText {
 export function partsText(sql: string, reading: Reading): SaidText {
   // Most are a constant, or name nothing but columns.
   if (!/[(.]|::|\bas\b/i.test(sql)) return { text: sql }
-  const { edits, refs } = namedThings(sql, reading, (schema) => schema !== DEFAULT_SCHEMA)
+  const { edits, refs } = namedThings(significant(sql, reading.lexis), reading, (schema) => schema !== DEFAULT_SCHEMA)
   return said(edited(sql, edits), refs)
 }
 
 /** A query, trigger, rule or policy: everything goes by its schema's name too. `home`: the table that it is of. */
 export function fullText(sql: string, reading: Reading, home?: Table): SaidText {
-  const { edits, refs } = namedThings(sql, reading, () => true)
+  const tokens = significant(sql, reading.lexis)
+  const { edits, refs } = namedThings(tokens, reading, () => true)
   const places = new Map<NamedTable, Table | View>()
   const known = new Map<Table | View, NamedTable>()
   const namedTable = (found: Table | View): NamedTable => {
@@ -59,7 +60,7 @@ export function fullText(sql: string, reading: Reading, home?: Table): SaidText 
     return named
   }
   const { quote, keywords } = reading.write
-  const { sources, columns, all } = referencesIn(sql, {
+  const { sources, columns, all } = referencesIn(tokens, {
     lexis: reading.lexis,
     quote,
     keywords,
@@ -105,9 +106,8 @@ function edited(sql: string, edits: readonly Edit[]): string {
 }
 
 /** Functions, types and sequences that a text names. `whole`: whether a name of that schema has it before it. */
-function namedThings(sql: string, reading: Reading, whole: (schema: string) => boolean) {
+function namedThings(tokens: readonly Token[], reading: Reading, whole: (schema: string) => boolean) {
   const { quote } = reading.write
-  const tokens = significant(sql, reading.lexis)
   const edits: Edit[] = []
   const refs = new Map<string, Ref>()
   const isName = (token: Token | undefined) => token?.kind === 'word' || token?.kind === 'quoted'
