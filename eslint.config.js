@@ -20,6 +20,7 @@ const rooms = {
   derive: [...open, 'dialects'],
   compare: [...open, 'dialects'],
   plan: [...open, 'dialects', 'compare'],
+  infer: [...open, 'dialects'],
   adopt: [...open, 'dialects', 'derive', 'compare'],
   session: [...open, 'dialects', 'derive', 'compare', 'plan', 'adopt'],
   picture: [...open, 'derive']

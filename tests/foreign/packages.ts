@@ -20,3 +20,18 @@ export const SQLITE_PACKAGES: readonly PackagedScript[] = [
   },
   { package: 'supysonic', files: [`${share}/supysonic/schema/sqlite.sql`] }
 ]
+/** Those that declare foreign keys, in one engine each. */
+export const LINKED_PACKAGES: readonly (PackagedScript & { readonly engine: string })[] = [
+  { engine: 'postgres', package: 'zabbix-server-pgsql', files: [`${share}/zabbix-server-pgsql/schema.sql.gz`] },
+  { engine: 'postgres', package: 'libchado-perl', files: [`${share}/gmod/chado/modules/default_nofuncs.sql`] },
+  { engine: 'postgres', package: 'roundcube-core', files: [`${share}/roundcube/SQL/postgres.initial.sql`] },
+  { engine: 'postgres', package: 'hibiscus', files: [`${share}/jameica/plugins/hibiscus/sql/postgresql-create.sql`] },
+  { engine: 'postgres', package: 'supysonic', files: [`${share}/supysonic/schema/postgres.sql`] },
+  { engine: 'postgres', package: 'pdns-backend-pgsql', files: [`${share}/pdns-backend-pgsql/schema/schema.pgsql.sql`] },
+  { engine: 'postgres', package: 'tt-rss', files: [`${share}/tt-rss/schema/ttrss_schema_pgsql.sql`] },
+  {
+    engine: 'sqlite',
+    package: 'bacula-director-sqlite3',
+    files: [`${share}/dbconfig-common/data/bacula-director-sqlite3/install/sqlite3`]
+  }
+]

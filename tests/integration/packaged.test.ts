@@ -6,11 +6,12 @@ import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { compare } from '../../src/lib/core/compare'
 import { dialect as dialectOf, printScript, type Dialect } from '../../src/lib/core/dialects'
+import { suggestions } from '../../src/lib/core/infer'
 import { writeScript } from '../../src/lib/core/plan'
 import { openPostgres } from '../../src/lib/server/postgres'
 import { throughDesign } from '../support/adopted'
 import { dump, dumpText, madeSqlite, postgresTools, postgresVersion } from '../support/dump'
-import { POSTGRES_PACKAGES, SQLITE_PACKAGES } from '../foreign/packages'
+import { LINKED_PACKAGES, POSTGRES_PACKAGES, SQLITE_PACKAGES } from '../foreign/packages'
 import { packagedScript } from '../support/packaged'
 import { servers, type Server } from '../support/servers'
 
@@ -84,5 +85,43 @@ describe('SQLite, by its own schema table', () => {
       const to = await madeSqlite(writeScript(wanted, sqlite).map((statement) => statement.sql))
       expect(to.held).toEqual(from.held)
     }
+  })
+})
+
+/** Foreign keys that were declared, hidden, and told again by names and types: those of one column. */
+describe('links that nobody declares', () => {
+  const declared: string[] = []
+  const taken: string[] = []
+
+  it.for(LINKED_PACKAGES)('are looked for in $package', { timeout: 120_000 }, (script, { skip }) => {
+    const found = packagedScript(script)
+    if ('lacking' in found) return skip(found.lacking)
+    const dialect = dialectOf(script.engine) as Dialect
+    const catalog = dialect.readScript?.(found.text).catalog
+    const all = (catalog?.tables ?? []).flatMap((table) =>
+      table.foreignKeys.flatMap(({ columns, references }) =>
+        columns.length === 1
+          ? [`${table.name}.${columns.join()} → ${references.table}.${references.columns.join()}`]
+          : []
+      )
+    )
+    expect(all.length).toBeGreaterThan(0)
+    if (!catalog) return
+    const bare = { ...catalog, tables: catalog.tables.map((table) => ({ ...table, foreignKeys: [] })) }
+    // A table that declares none says nothing of whether it has any.
+    const telling = new Set(catalog.tables.filter((table) => table.foreignKeys.length > 0).map(({ name }) => name))
+    const usual = suggestions(bare, dialect).filter(
+      (one) => one.usual && one.kind === 'link' && telling.has(one.table.name)
+    )
+    declared.push(...all.map((link) => `${script.package} ${link}`))
+    taken.push(...usual.map(({ says }) => `${script.package} ${says}`))
+  })
+
+  it('are found again: half of them, and of what is taken hardly one in twenty is none', ({ skip }) => {
+    if (declared.length < 500) return skip('Too few of the packages could be had.')
+    const right = new Set(declared)
+    const good = taken.filter((link) => right.has(link)).length
+    expect(good / taken.length).toBeGreaterThan(0.95)
+    expect(good / declared.length).toBeGreaterThan(0.5)
   })
 })

@@ -2,6 +2,7 @@
 // this engine's own, as departures of the target; what no design says, beside it. The law: the target's catalogue is the one
 // that was adopted.
 import {
+  applied,
   findTable,
   KINDS,
   madeFrom,
@@ -49,10 +50,12 @@ interface Adopting {
   readonly name: string
   /** What the target is called. */
   readonly target: string
+  /** What the design says beyond what is there: links, keys and indexes that somebody accepted. The target does without. */
+  readonly also?: readonly Change[]
 }
 
-export function adopt(catalog: Catalog, dialect: Dialect, { name, target: called }: Adopting): Adopted {
-  const design = designOf(catalog, dialect, name)
+export function adopt(catalog: Catalog, dialect: Dialect, { name, target: called, also = [] }: Adopting): Adopted {
+  const design = designOf(applied(also, catalog, dialect.write), dialect, name)
   const { id, versions, version } = dialect.profile
   const known = catalog.serverVersion && versions.find((v) => isOf(catalog.serverVersion ?? '', v))
   let target = newTarget(called, { engine: id, version: known ?? version, connection: 'none' })

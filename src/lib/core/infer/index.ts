@@ -1,0 +1,1 @@
+export { suggestions, withSuggestions, type Suggestion } from './suggest'

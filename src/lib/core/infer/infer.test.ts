@@ -1,0 +1,91 @@
+// Links, keys and indexes that a database leaves unsaid: what is told of names and types, and that a design which takes them
+// leaves the database as it is.
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { catalogs } from '../../../../tests/support/catalogs'
+import { throughDesign } from '../../../../tests/support/adopted'
+import { column, table, tables } from '../../../../tests/support/tables'
+import { canonical, sameValue } from '../catalog'
+import { dialect as dialectOf, type Dialect } from '../dialects'
+import { suggestions, withSuggestions } from '.'
+
+const postgres = dialectOf('postgres') as Dialect
+const key = (name: string, ...columns: string[]) => ({ primaryKey: { name, columns } })
+const there = { nullable: false }
+const id = column('id', 'integer', there)
+const told = (list: ReturnType<typeof suggestions>, kind: string) =>
+  list.filter((suggestion) => suggestion.kind === kind).map(({ says, usual }) => `${says}${usual ? '' : ' ?'}`)
+
+describe('what a database leaves unsaid', () => {
+  it('is told by names, types and the keys that there are', () => {
+    const harbour = tables(
+      table('vessels', [id, column('name', 'varchar(80)')], key('vessels_pk', 'id')),
+      table(
+        'berth',
+        [column('berth_code', 'varchar(8)', there), column('quay', 'varchar(40)')],
+        key('berth_pk', 'berth_code')
+      ),
+      table(
+        'visit',
+        [
+          id,
+          column('vessel_id', 'bigint'),
+          column('berth_code', 'varchar(8)'),
+          column('previous_berth_code', 'varchar(8)'),
+          column('tug_vessel_id', 'integer'),
+          // Another type; and a word that leads nowhere.
+          column('pilot_vessel_id', 'timestamptz'),
+          column('remark_id', 'integer'),
+          column('parent_id', 'integer')
+        ],
+        key('visit_pk', 'id')
+      )
+    )
+    const found = suggestions(harbour, postgres)
+    expect(told(found, 'link')).toEqual([
+      'visit.vessel_id → vessels.id',
+      'visit.berth_code → berth.berth_code',
+      'visit.previous_berth_code → berth.berth_code',
+      'visit.tug_vessel_id → vessels.id',
+      'visit.parent_id → visit.id ?'
+    ])
+    const with_ = withSuggestions(harbour, found, postgres)
+    expect(with_.tables.at(-1)?.foreignKeys).toHaveLength(5)
+    expect(told(suggestions(with_, postgres), 'link')).toEqual([])
+  })
+
+  it('is a key where something tells rows apart, and an index where a foreign key has none', () => {
+    const berth = table('berth', [column('code', 'varchar(8)', there), column('quay', 'text', there)], {
+      uniques: [{ name: 'berth_once', columns: ['code'] }]
+    })
+    const visit = table('visit', [id, column('berth', 'varchar(8)'), column('quay', 'text')], {
+      foreignKeys: [
+        {
+          name: 'at',
+          columns: ['berth'],
+          references: { schema: 'public', table: 'berth', columns: ['code'] },
+          onDelete: 'no action',
+          onUpdate: 'no action',
+          deferrable: 'no'
+        }
+      ]
+    })
+    const notes = table('notes', [column('said', 'text')])
+    const found = suggestions(tables(berth, visit, notes), postgres)
+    expect(told(found, 'key')).toEqual(['berth (code) ?', 'visit (id) ?'])
+    expect(told(found, 'index')).toEqual(['visit (berth) ?'])
+  })
+
+  it('is for the design to say: what was brought in is wanted as it is', () => {
+    fc.assert(
+      fc.property(catalogs(postgres), ({ partial: _partial, ...catalog }) => {
+        const bare = { ...catalog, tables: catalog.tables.map((t) => ({ ...t, foreignKeys: [] })) }
+        const found = suggestions(bare, postgres)
+        const also = found.flatMap(({ changes }) => changes)
+        const { partial: _p, ...wanted } = throughDesign(bare, postgres, also)
+        expect(sameValue(canonical(wanted), canonical(bare))).toBe(true)
+      }),
+      { numRuns: 60 }
+    )
+  })
+})
