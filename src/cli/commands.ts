@@ -1,7 +1,7 @@
 // What each command does: sources in, text and notices out.
 import { readFile } from 'node:fs/promises'
 import * as v from 'valibot'
-import { addressKey, namesOf, typeText, type Change, type DataType } from '../lib/core/catalog'
+import { addressKey, namesOf, typeText, type Change, type DataType, type Table } from '../lib/core/catalog'
 import type { ConfirmedRename, LikelyRename } from '../lib/core/compare'
 import { printDesign } from '../lib/core/design'
 import { dialect, ENGINES, printScript, type Dialect } from '../lib/core/dialects'
@@ -76,10 +76,22 @@ export async function scriptCommand(
 }
 
 /** Makes a design of a database or a script. */
-export async function readCommand(source: string, options: Common & { strict?: boolean }): Promise<Outcome> {
+export async function readCommand(
+  source: string,
+  options: Common & { strict?: boolean; infer?: string; tables?: string }
+): Promise<Outcome> {
   const { engine, names, sources } = await open({ ...options, scripts: true }, source)
   if (sources[0].session) throw new CouldNot(`${source} is a design already.`)
-  const { design, notices: found, whole, statements } = readInto(sources[0], engine, names[0])
+  const {
+    design,
+    notices: found,
+    whole,
+    statements
+  } = readInto(sources[0], engine, {
+    name: names[0],
+    infer: inferred(options.infer),
+    chosen: chosenTables(sources[0], options.tables)
+  })
   const guessed: Notice = {
     code: 'engine-guessed',
     severity: 'info',
@@ -95,6 +107,29 @@ export async function readCommand(source: string, options: Common & { strict?: b
     notices,
     code: whole && !strict ? 0 : 1
   }
+}
+
+const SORTS = { links: 'link', keys: 'key', indexes: 'index' } as const
+
+/** What is to be inferred: names of sorts, separated by commas. */
+function inferred(list = ''): (typeof SORTS)[keyof typeof SORTS][] {
+  const names = list.split(',').flatMap((name) => name.trim() || [])
+  const unknown = names.find((name) => !(name in SORTS))
+  if (unknown !== undefined)
+    throw new CouldNot(`“${unknown}” cannot be inferred. Known: ${Object.keys(SORTS).join(', ')}.`)
+  return names.map((name) => SORTS[name as keyof typeof SORTS])
+}
+
+/** Some tables of a source, by their names, in which `*` stands for anything. */
+function chosenTables({ catalog }: Source, list: string | undefined): ((table: Table) => boolean) | undefined {
+  if (list === undefined) return undefined
+  const names = list.split(',').map((name) => name.trim())
+  const patterns = names.map(
+    (name) => new RegExp(`^${name.replace(/[.+?^${}()|[\]\\]/g, '\\$&').replaceAll('*', '.*')}$`, 'u')
+  )
+  const missing = names.find((_, i) => !catalog.tables.some((table) => patterns[i]?.test(table.name)))
+  if (missing !== undefined) throw new CouldNot(`There is no table ${missing}.`)
+  return ({ name }) => patterns.some((pattern) => pattern.test(name))
 }
 
 /** A design with errors is not written down as if it had none. */

@@ -1,7 +1,10 @@
 // A database as a design: what a design can say for every engine, and a target that says the rest.
-import { adopt } from '../lib/core/adopt'
+import { adopt, leftOut } from '../lib/core/adopt'
+import type { Table } from '../lib/core/catalog'
+import { inScope } from '../lib/core/compare'
 import { printDesign, type Design } from '../lib/core/design'
 import type { Dialect, ReadStatement } from '../lib/core/dialects'
+import { suggestions, type Suggestion } from '../lib/core/infer'
 import type { Notice } from '../lib/core/notice'
 import type { Source } from './source'
 
@@ -14,9 +17,37 @@ interface Read {
   readonly statements?: Readonly<Record<ReadStatement['how'], number>>
 }
 
-/** `name` is what the design is called. */
-export function readInto({ catalog, notices, statements }: Source, dialect: Dialect, name: string): Read {
-  const { design, left } = adopt(catalog, dialect, { name, target: dialect.profile.label })
+interface Reading {
+  /** What the design is called. */
+  readonly name: string
+  /** Of what is left unsaid, the sorts that it says. */
+  readonly infer: readonly Suggestion['kind'][]
+  /** The tables that are brought in. */
+  readonly chosen?: ((table: Table) => boolean) | undefined
+}
+
+export function readInto(
+  { catalog: whole, notices, statements }: Source,
+  dialect: Dialect,
+  { name, infer, chosen }: Reading
+): Read {
+  const ignored = chosen ? leftOut(whole, chosen) : []
+  const catalog = inScope(whole, ignored)
+  const also = infer.length
+    ? suggestions(catalog, dialect).filter(({ kind, usual }) => infer.includes(kind) && (usual || kind !== 'link'))
+    : []
+  const { design, left } = adopt(whole, dialect, {
+    name,
+    ignored,
+    target: dialect.profile.label,
+    also: also.flatMap(({ changes }) => changes)
+  })
+  const said = also.map(({ kind, says, why }): Notice => ({
+    code: 'inferred',
+    severity: 'info',
+    where: says,
+    message: `The design has the ${kind} ${says}: ${why}.`
+  }))
   const lost = left.map(({ action, address: { kind, path } }): Notice => ({
     code: 'not-adopted',
     severity: 'warning',
@@ -27,7 +58,7 @@ export function readInto({ catalog, notices, statements }: Source, dialect: Dial
   for (const { how } of statements ?? []) counts[how]++
   return {
     design,
-    notices: [...notices, ...lost],
+    notices: [...notices, ...said, ...lost],
     whole: left.length + catalog.unread.length + counts.unknown === 0,
     ...(statements ? { statements: counts } : {})
   }

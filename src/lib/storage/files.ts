@@ -16,13 +16,19 @@ export function saveBlob(name: string, blob: Blob) {
 }
 
 /** Lets a person choose a file; nothing when they do not. */
-export function openFile(accept: string): Promise<File | undefined> {
+export const openFile = async (accept: string): Promise<File | undefined> => (await choose(accept, false))[0]
+
+/** The same for as many as they want. */
+export const openFiles = (accept: string): Promise<File[]> => choose(accept, true)
+
+function choose(accept: string, multiple: boolean): Promise<File[]> {
   return new Promise((resolve) => {
     const input = document.createElement('input')
     input.type = 'file'
     input.accept = accept
-    input.addEventListener('change', () => resolve(input.files?.[0]))
-    input.addEventListener('cancel', () => resolve(undefined))
+    input.multiple = multiple
+    input.addEventListener('change', () => resolve([...(input.files ?? [])]))
+    input.addEventListener('cancel', () => resolve([]))
     input.click()
   })
 }

@@ -1,11 +1,12 @@
 // The worker for what may take longer than a frame: deriving, writing, comparing, planning, taking, laying out.
 import * as Comlink from 'comlink'
-import { adopt, type Adopted } from '../core/adopt'
+import { adopt, leftOut, type Adopted } from '../core/adopt'
 import { tableKey, type Address, type Catalog, type Change, type Placed } from '../core/catalog'
 import type { ConfirmedRename, Difference, LikelyRename } from '../core/compare'
 import { derive, inNames, inReferences } from '../core/derive'
 import type { Design } from '../core/design'
-import { dialect, type ScriptRead } from '../core/dialects'
+import { dialect, engineOf, type ScriptRead } from '../core/dialects'
+import { suggestions, type Suggestion } from '../core/infer'
 import type { Notice } from '../core/notice'
 import type { LayoutRequest, Places } from '../core/picture'
 import { type Statement, migrationScript, type Migration } from '../core/plan'
@@ -66,11 +67,26 @@ export interface Brought extends Adopted {
   readonly entities: readonly string[]
 }
 
+/** What of a database is brought in, and how. */
+export interface Bringing {
+  readonly name: string
+  readonly target: string
+  /** The tables that are left out, by `tableKey`. */
+  readonly leave?: ReadonlySet<string>
+  /** What is left unsaid there, and said in the design. */
+  readonly accept?: readonly Suggestion[]
+}
+
 /** A database as a design, and what of it neither the design nor its target says. */
-function bring(catalog: Catalog, called: { readonly name: string; readonly target: string }): Brought {
-  const engine = dialect(catalog.engine)
-  if (!engine) throw new Error(`The engine ${catalog.engine} is not known here.`)
-  const adopted = adopt(catalog, engine, called)
+function bring(catalog: Catalog, { name, target: called, leave, accept = [] }: Bringing): Brought {
+  const engine = known(catalog.engine)
+  const ignored = leave?.size ? leftOut(catalog, (table) => !leave.has(tableKey(table.schema, table.name))) : []
+  const adopted = adopt(catalog, engine, {
+    name,
+    target: called,
+    ignored,
+    also: accept.flatMap(({ changes }) => changes)
+  })
   const { design, target } = adopted
   const made = new Map(
     derive(design, target, engine).catalog.tables.map(({ schema, name, origin }) => [
@@ -81,16 +97,47 @@ function bring(catalog: Catalog, called: { readonly name: string; readonly targe
   return { ...adopted, entities: catalog.tables.map(({ schema, name }) => made.get(tableKey(schema, name)) ?? '') }
 }
 
-/** A script, read as one of an engine. */
-function readScript(engine: string, script: string): ScriptRead {
-  const read = dialect(engine)?.readScript?.(script)
-  if (!read) throw new Error(`Scripts of ${engine} cannot be read yet.`)
-  return read
+function known(engine: string) {
+  const found = dialect(engine)
+  if (!found) throw new Error(`The engine ${engine} is not known here.`)
+  return found
+}
+
+export interface ScriptsRead extends ScriptRead {
+  /** The engine that they were read as scripts of. */
+  readonly engine: string
+  /** The scripts in the order in which they were read, as one. */
+  readonly order: readonly number[]
+}
+
+/**
+ * Scripts that make one database, in whatever order they are given: the one that needs nothing of the others comes first.
+ * Nothing for what no engine makes anything of.
+ */
+function readScripts(scripts: readonly string[], engine = engineOf(scripts.join('\n'))): ScriptsRead | undefined {
+  if (engine === undefined) return undefined
+  const { readScript, profile } = known(engine)
+  if (!readScript) throw new Error(`Scripts of ${profile.label} cannot be read yet.`)
+  const order: number[] = []
+  const left = scripts.map((_, i) => i)
+  const together = (list: readonly number[]) => list.map((i) => scripts[i] ?? '').join('\n')
+  const lost = (list: readonly number[]) =>
+    readScript(together(list)).statements.filter(({ how }) => how === 'unknown').length
+  // Past so many, they are taken as they come.
+  while (left.length > 1 && scripts.length <= 12) {
+    const before = order.length ? lost(order) : 0
+    const next = left.find((i) => lost([...order, i]) === before) ?? left[0] ?? 0
+    order.push(next)
+    left.splice(left.indexOf(next), 1)
+  }
+  order.push(...left)
+  return { ...readScript(together(order)), engine, order }
 }
 
 const api = {
   bring,
-  readScript,
+  readScripts,
+  suggest: (catalog: Catalog): Suggestion[] => suggestions(catalog, known(catalog.engine)),
   /** A view's text in a target's names, what of it leads nowhere there, and what else has a name there. */
   viewText: (design: Design, targetId: string | undefined, text: string) => {
     const { catalog, engine } = given(design, targetId)

@@ -18,7 +18,7 @@ import {
   type Origin,
   type Table
 } from '../catalog'
-import { compare } from '../compare'
+import { compare, inScope } from '../compare'
 import { derive } from '../derive'
 import {
   Draft,
@@ -28,6 +28,7 @@ import {
   type Departure,
   type Design,
   type Entity,
+  type Ignored,
   type Link,
   type Target
 } from '../design'
@@ -52,13 +53,25 @@ interface Adopting {
   readonly target: string
   /** What the design says beyond what is there: links, keys and indexes that somebody accepted. The target does without. */
   readonly also?: readonly Change[]
+  /** What is not brought in; the target does not compare it. */
+  readonly ignored?: readonly Ignored[]
 }
 
-export function adopt(catalog: Catalog, dialect: Dialect, { name, target: called, also = [] }: Adopting): Adopted {
+export function adopt(
+  whole: Catalog,
+  dialect: Dialect,
+  { name, target: called, also = [], ignored = [] }: Adopting
+): Adopted {
+  const catalog = inScope(whole, ignored)
   const design = designOf(applied(also, catalog, dialect.write), dialect, name)
   const { id, versions, version } = dialect.profile
   const known = catalog.serverVersion && versions.find((v) => isOf(catalog.serverVersion ?? '', v))
-  let target = newTarget(called, { engine: id, version: known ?? version, connection: 'none' })
+  let target = newTarget(called, {
+    engine: id,
+    version: known ?? version,
+    connection: 'none',
+    ...(ignored.length ? { ignored: [...ignored] } : {})
+  })
   const given = derive(design, target, dialect).catalog
   let wanted = given
   let left = differences(catalog, wanted, dialect)

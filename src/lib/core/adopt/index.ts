@@ -1,2 +1,3 @@
 export { adopt, type Adopted } from './adopt'
+export { leftOut } from './leave'
 export { take, takeHere, type Taken } from './take'

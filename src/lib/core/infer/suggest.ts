@@ -9,6 +9,7 @@ import {
   type Index,
   type Key,
   type MemberOf,
+  type Relation,
   type Table
 } from '../catalog'
 import type { Dialect } from '../dialects'
@@ -17,7 +18,9 @@ import { singular, stem, wordsOf } from './words'
 
 export interface Suggestion {
   readonly kind: 'link' | 'key' | 'index'
-  readonly table: Table
+  readonly table: Relation
+  /** The table that it leads to. */
+  readonly to?: Relation
   /** What would be said: `visit.berth_code → berth.code`. */
   readonly says: string
   readonly why: string
@@ -42,6 +45,8 @@ export const withSuggestions = (catalog: Catalog, chosen: readonly Suggestion[],
     dialect.write
   )
 
+const placeOf = ({ schema, name }: Table): Relation => ({ schema, name })
+
 const made = <K extends 'primaryKey' | 'foreignKey' | 'index'>(table: Table, kind: K, value: MemberOf[K]): Change =>
   ({ action: 'create', address: memberAddress(table, kind, value), object: { kind, value } }) as Change
 
@@ -57,7 +62,8 @@ function links(catalog: Catalog, dialect: Dialect): Suggestion[] {
     }
     return {
       kind: 'link',
-      table: child,
+      table: placeOf(child),
+      to: placeOf(parent),
       says: `${child.name}.${column} → ${parent.name}.${key}`,
       why,
       sure,
@@ -100,7 +106,7 @@ function keyOf(table: Table): Suggestion[] {
   return [
     {
       kind: 'key',
-      table,
+      table: placeOf(table),
       says: `${table.name} (${columns.join(', ')})`,
       why: unique
         ? `no two rows are alike in it, by ${unique.name}, and it is never empty`
@@ -133,7 +139,7 @@ function indexesOf(table: Table): Suggestion[] {
     return [
       {
         kind: 'index',
-        table,
+        table: placeOf(table),
         says: `${table.name} (${columns.join(', ')})`,
         why: `it leads to ${references.table}, and no index begins with it`,
         sure: 0.7,

@@ -2,25 +2,28 @@
 <script lang="ts">
   import { goto } from '$app/navigation'
   import { resolve } from '$app/paths'
-  import { openFile } from '../../storage'
+  import { dialect, ENGINES } from '../../core/dialects'
+  import { openFiles } from '../../storage'
   import Trail from '../desk/Trail.svelte'
-  import { count } from '../desk/words'
   import { Bringing } from './bringing.svelte'
   import TableLines from './TableLines.svelte'
+  import Unsaid from './Unsaid.svelte'
+  import WhatWasRead from './WhatWasRead.svelte'
 
   const bringing = new Bringing()
   let name = $state('')
   let over = $state(false)
   let making = $state(false)
   const found = $derived(bringing.found)
-  const keyless = $derived(found?.catalog.tables.filter((table) => !table.primaryKey).map((table) => table.name) ?? [])
+  const readable = ENGINES.filter(({ id }) => dialect(id)?.readScript)
+  const none = $derived(found?.catalog.tables.every((table) => !bringing.isChosen(table)) ?? true)
 
-  async function look(file: File | undefined) {
-    if (!file) return
-    await bringing.look(file)
+  async function look(files: readonly File[]) {
+    if (files.length === 0) return
+    await bringing.look(files)
     name = bringing.found?.design.name ?? ''
   }
-  const choose = async () => look(await openFile('.db,.sqlite,.sqlite3,.db3,.sql'))
+  const choose = async () => look(await openFiles('.db,.sqlite,.sqlite3,.db3,.sql'))
 
   async function make() {
     making = true
@@ -34,7 +37,7 @@
 <svelte:window
   onkeydown={(event) => {
     if (event.key !== 'Escape') return
-    if (found || bringing.looking) bringing.leave()
+    if (found || bringing.looking) bringing.leaveAll()
     else void back()
   }}
 />
@@ -51,7 +54,7 @@
         <h1 class="text-xl font-semibold">Where is it?</h1>
         <div
           role="group"
-          aria-label="A file"
+          aria-label="Files"
           class="rounded-md border border-dashed px-6 py-10 text-center {over
             ? 'border-primary bg-base-100'
             : 'border-line'}"
@@ -63,21 +66,24 @@
           ondrop={(event) => {
             event.preventDefault()
             over = false
-            void look(event.dataTransfer?.files[0])
+            void look([...(event.dataTransfer?.files ?? [])])
           }}
         >
           {#if bringing.looking}
             <p role="status">Looking at {bringing.looking} …</p>
             <button
               class="mt-3 rounded-md border border-line bg-base-100 px-4 py-2 font-semibold"
-              onclick={() => bringing.leave()}>Stop</button
+              onclick={() => bringing.leaveAll()}>Stop</button
             >
           {:else}
-            <p>An SQLite database, or a script of one (.sql): it is read here, not changed, and sent nowhere.</p>
+            <p>
+              An SQLite database, or scripts of PostgreSQL or SQLite (.sql), several together in any order: what is
+              chosen is read here, not changed, and sent nowhere.
+            </p>
             <button class="mt-3 rounded-md bg-primary px-4 py-2 font-semibold text-primary-content" onclick={choose}
-              >Choose a file</button
+              >Choose files</button
             >
-            <p class="mt-2 text-[13px] text-soft">or drop it here</p>
+            <p class="mt-2 text-[13px] text-soft">or drop them here</p>
           {/if}
         </div>
         {#if bringing.trouble}
@@ -95,60 +101,13 @@
           <section class="flex min-h-0 flex-col rounded-md border border-line bg-base-100" aria-label="What would come">
             <h1 class="flex items-baseline gap-2 border-b border-line px-4 py-2.5 font-semibold">
               What would come
-              <span class="text-[13px] font-normal text-soft">from {found.file.name}</span>
+              <span class="text-[13px] font-normal text-soft">from {found.name}</span>
             </h1>
-            <TableLines entities={found.entities} tables={found.catalog.tables} />
+            <TableLines {bringing} {found} />
           </section>
           <div class="flex min-h-0 flex-col gap-4 overflow-y-auto">
-            <section class="rounded-md border border-line bg-base-100 px-4 py-3" aria-label="What was read">
-              <h2 class="font-semibold">What was read</h2>
-              <ul class="mt-1 text-[13px] leading-6">
-                <li>{count(found.catalog.tables.length, 'table', 'tables')}, each an entity</li>
-                <li>{count(Object.keys(found.design.links).length, 'foreign key', 'foreign keys')}, as links</li>
-                {#each found.carried as { many, names } (many)}
-                  <li title={names.join(', ')}>
-                    {names.length}
-                    {many}, {names.length === 1 ? 'kept as it is' : 'kept as they are'}
-                  </li>
-                {/each}
-              </ul>
-              {#if found.passed > 0}
-                <p class="text-[13px] leading-6 text-soft">
-                  {count(found.passed, 'statement', 'statements')} of data or settings passed over
-                </p>
-              {/if}
-              {#if found.unknown.length > 0}
-                <p class="mt-2 text-[13px] font-semibold text-error">
-                  {count(found.unknown.length, 'statement', 'statements')} not understood
-                </p>
-                <ul class="text-[13px] text-error">
-                  {#each found.unknown as { line, why, sql } (line + sql)}
-                    <li>
-                      <details>
-                        <summary>line {line.toLocaleString('en')}: {why}</summary>
-                        <pre
-                          class="my-1 max-h-40 overflow-auto rounded border border-line p-2 font-mono text-[12px] text-base-content">{sql}</pre>
-                      </details>
-                    </li>
-                  {/each}
-                </ul>
-              {/if}
-              {#if found.lost.length > 0}
-                <p class="mt-2 text-[13px] font-semibold text-error">
-                  {count(found.lost.length, 'thing', 'things')} not held
-                </p>
-                <ul class="text-[13px] text-error">
-                  {#each found.lost as what (what)}<li>{what}</li>{/each}
-                </ul>
-              {/if}
-            </section>
-            {#if keyless.length > 0}
-              <section class="rounded-md border border-line bg-base-100 px-4 py-3" aria-label="What is missing">
-                <h2 class="font-semibold">What is missing</h2>
-                <p class="mt-1 text-[13px]">{count(keyless.length, 'table', 'tables')} without a key</p>
-                <p class="text-[13px] break-words text-soft">{keyless.join(', ')}</p>
-              </section>
-            {/if}
+            <WhatWasRead {bringing} {found} engines={readable} />
+            <Unsaid {bringing} />
             <form
               class="rounded-md border border-line bg-base-100 px-4 py-3"
               onsubmit={(event) => {
@@ -164,8 +123,8 @@
                 required
               />
               <p class="mt-2 text-[13px] text-soft">
-                {found.script
-                  ? 'Its target writes scripts, and says all that the script says.'
+                {found.script !== undefined
+                  ? 'Its target writes scripts, and says all that they say.'
                   : 'Its target is a copy of the file, kept in this browser with its rows and in step with the design.'}
               </p>
               {#if bringing.trouble}<p role="alert" class="mt-2 text-[13px] text-error">{bringing.trouble}</p>{/if}
@@ -173,11 +132,11 @@
                 <button
                   type="button"
                   class="rounded-md border border-line px-3 py-1.5 font-semibold"
-                  onclick={() => bringing.leave()}>Back</button
+                  onclick={() => bringing.leaveAll()}>Back</button
                 >
                 <button
                   class="rounded-md bg-primary px-3 py-1.5 font-semibold text-primary-content disabled:opacity-60"
-                  disabled={making || name.trim() === ''}>Make the design</button
+                  disabled={making || none || name.trim() === ''}>Make the design</button
                 >
               </div>
             </form>

@@ -1,13 +1,17 @@
-// Making a design of a database file, or of a script: it is looked at, shown, and kept only when a person says so.
-import { carriedIn, KINDS, type Catalog, type Kind } from '../../core/catalog'
+// Making a design of a database file, or of scripts: looked at, chosen from, and kept only when a person says so.
+import { SvelteSet } from 'svelte/reactivity'
+import { carriedIn, KINDS, tableKey, type Catalog, type Kind, type Relation } from '../../core/catalog'
 import type { Design } from '../../core/design'
+import type { Suggestion } from '../../core/infer'
 import { isSqliteFile, saveDesign, saveDump, storageError, targetKey } from '../../storage'
 import { coreWorker, databaseWorker } from '../../workers'
 
 export interface Found {
-  readonly file: File
-  /** It is a script: there is no database to keep. */
-  readonly script: boolean
+  readonly files: readonly File[]
+  /** What they are together called. */
+  readonly name: string
+  /** For scripts, which keep no database: the engine that they are read as scripts of. */
+  readonly script?: string
   readonly catalog: Catalog
   readonly design: Design
   /** The entity of each table, by name and in their order. */
@@ -18,25 +22,38 @@ export interface Found {
   readonly lost: readonly string[]
   /** Statements of a script that made nothing, and those that were not understood. */
   readonly passed: number
-  readonly unknown: readonly { readonly line: number; readonly why: string; readonly sql: string }[]
+  readonly unknown: readonly { readonly place: string; readonly why: string; readonly sql: string }[]
+  readonly suggestions: readonly Suggestion[]
 }
+
+export const keyOf = ({ schema, name }: Relation): string => tableKey(schema, name)
 
 export class Bringing {
   found = $state.raw<Found>()
-  /** The file that is being looked at. */
+  /** The files that are being looked at, as one name. */
   looking = $state('')
   trouble = $state('')
+  /** The tables that are left out. */
+  readonly leave = new SvelteSet<string>()
+  /** What is left unsaid there, and the design says: by what it says. */
+  readonly accept = new SvelteSet<string>()
   private turn = 0
 
-  /** Looks at a file. Nothing is kept; a later file, or `leave`, comes first. */
-  async look(file: File): Promise<void> {
+  /** Looks at files, as scripts of an engine where one is said. Nothing is kept; later files, or `leaveAll`, come first. */
+  async look(files: readonly File[], engine?: string): Promise<void> {
+    const [first] = files
+    if (!first) return
     const turn = ++this.turn
     this.found = undefined
     this.trouble = ''
-    this.looking = file.name
+    this.looking = files.length === 1 ? first.name : `${files.length} files`
+    this.leave.clear()
+    this.accept.clear()
     try {
-      const found = await read(file)
-      if (turn === this.turn) this.found = found
+      const found = await read(files, engine)
+      if (turn !== this.turn) return
+      for (const suggestion of found.suggestions) if (suggestion.usual) this.accept.add(suggestion.says)
+      this.found = found
     } catch (error) {
       if (turn === this.turn) this.trouble = error instanceof Error ? error.message : String(error)
     } finally {
@@ -45,23 +62,38 @@ export class Bringing {
   }
 
   /** Gives up what is under way, and forgets what was found. */
-  leave(): void {
+  leaveAll(): void {
     this.turn++
     this.found = undefined
     this.looking = ''
     this.trouble = ''
   }
 
+  isChosen = (table: Relation): boolean => !this.leave.has(keyOf(table))
+
+  choose(tables: readonly Relation[], chosen: boolean): void {
+    for (const table of tables)
+      if (chosen) this.leave.delete(keyOf(table))
+      else this.leave.add(keyOf(table))
+  }
+
+  /** What could be said of the tables that are chosen. */
+  fitting = (): readonly Suggestion[] =>
+    (this.found?.suggestions ?? []).filter(({ table, to }) => this.isChosen(table) && (!to || this.isChosen(to)))
+
   /** Keeps the design, and the file as its target's database; gives the design's id, or nothing where it could not be kept. */
   async make(name: string): Promise<string | undefined> {
     if (!this.found) return undefined
-    const { design, file, script } = this.found
-    const connection = script ? ('none' as const) : ('embedded' as const)
-    const targets = Object.values(design.targets).map((target) => ({ ...target, connection }))
+    const { catalog, files, script, name: target } = this.found
+    const connection = script === undefined ? ('embedded' as const) : ('none' as const)
     try {
-      if (!script) for (const target of targets) await saveDump(targetKey(design.id, target.id), file)
-      const named = { ...design, name, targets: Object.fromEntries(targets.map((target) => [target.id, target])) }
-      await saveDesign(named, undefined, 0)
+      const accept = this.fitting().filter(({ says }) => this.accept.has(says))
+      const { design } = await coreWorker().bring(catalog, { name, target, leave: new Set(this.leave), accept })
+      const targets = Object.values(design.targets).map((made) => ({ ...made, connection }))
+      const [file] = files
+      if (script === undefined && file) for (const { id } of targets) await saveDump(targetKey(design.id, id), file)
+      const kept = { ...design, targets: Object.fromEntries(targets.map((made) => [made.id, made])) }
+      await saveDesign(kept, undefined, 0)
       return design.id
     } catch (error) {
       this.trouble = storageError(error).message
@@ -70,19 +102,27 @@ export class Bringing {
   }
 }
 
-async function read(file: File): Promise<Found> {
-  const script = !(await isSqliteFile(file))
-  const { catalog, statements } = script
-    ? await fromScript(file)
-    : { catalog: await fromDatabase(file), statements: [] }
-  const name = file.name.replace(/\.\w+$/, '')
-  const { design, left, entities } = await coreWorker().bring(catalog, { name: titled(name), target: file.name })
+async function read(files: readonly File[], engine: string | undefined): Promise<Found> {
+  const databases: File[] = []
+  for (const file of files) if (await isSqliteFile(file)) databases.push(file)
+  const [database] = databases
+  if (database && files.length > 1)
+    throw new Error(`${database.name} is a database: it is brought in by itself. Scripts can come together.`)
+  const told = database ? { catalog: await fromDatabase(database), statements: [] } : await fromScripts(files, engine)
+  const { catalog, statements } = told
+  const [first] = files
+  const name = files.length === 1 && first ? first.name : `${first?.name ?? ''} and ${files.length - 1} more`
+  const { design, left, entities } = await coreWorker().bring(catalog, {
+    name: titled((first?.name ?? '').replace(/\.\w+$/, '')),
+    target: name
+  })
   const byKind = new Map<Kind, string[]>()
   for (const { kind, address } of carriedIn(catalog))
     byKind.set(kind, [...(byKind.get(kind) ?? []), address.path.slice(1).join('.')])
   return {
-    file,
-    script,
+    files,
+    name,
+    ...('engine' in told ? { script: told.engine } : {}),
     catalog,
     design,
     entities,
@@ -95,7 +135,8 @@ async function read(file: File): Promise<Found> {
       ...left.map(({ address: { kind, path } }) => `${KINDS[kind].word} ${path.slice(1).join('.')}`)
     ],
     passed: statements.filter(({ how }) => how === 'data').length,
-    unknown: statements.flatMap(({ how, line, why = '', sql }) => (how === 'unknown' ? [{ line, why, sql }] : []))
+    unknown: statements.flatMap(({ how, place, why = '', sql }) => (how === 'unknown' ? [{ place, why, sql }] : [])),
+    suggestions: await coreWorker().suggest(catalog)
   }
 }
 
@@ -108,21 +149,40 @@ const fromDatabase = (file: File): Promise<Catalog> =>
       )
     })
 
-async function fromScript(file: File) {
-  const script = await file.text()
-  const { catalog, statements } = await coreWorker().readScript('sqlite', script)
-  if (!statements.some(({ how }) => how === 'read' || how === 'carried'))
+async function fromScripts(files: readonly File[], engine: string | undefined) {
+  const texts = await Promise.all(files.map((file) => file.text()))
+  const told = await coreWorker().readScripts(texts, engine)
+  const names = files.map(({ name }) => name).join(', ')
+  if (!told?.statements.some(({ how }) => how === 'read' || how === 'carried'))
     throw new Error(
-      `${file.name} is no SQLite database, and no script that makes anything that SQLite knows. A design is opened from the shelf.`
+      engine === undefined
+        ? `${names} is no SQLite database, and no script that makes anything that is known here. A design is opened from the shelf.`
+        : `${names} makes nothing when it is read as a script of that engine.`
     )
-  let [line, from] = [1, 0]
-  return {
-    catalog,
-    statements: statements.map((statement) => {
-      for (; from < statement.at; from++) if (script.charCodeAt(from) === 10) line++
-      return { ...statement, line }
-    })
-  }
+  return { ...told, statements: placed(told.statements, texts, told.order, files) }
+}
+
+/** The file and line of each statement: the scripts were read as one, each from a line of its own on. */
+function placed<S extends { readonly at: number }>(
+  statements: readonly S[],
+  texts: readonly string[],
+  order: readonly number[],
+  files: readonly File[]
+): (S & { readonly place: string })[] {
+  let [turn, start, line, from] = [0, 0, 1, 0]
+  return statements.map((statement) => {
+    for (;;) {
+      const text = texts[order[turn] ?? 0] ?? ''
+      if (statement.at <= start + text.length || turn + 1 >= order.length) break
+      start += text.length + 1
+      turn++
+      ;[line, from] = [1, 0]
+    }
+    const text = texts[order[turn] ?? 0] ?? ''
+    for (; from < statement.at - start; from++) if (text.charCodeAt(from) === 10) line++
+    const file = files.length > 1 ? `${files[order[turn] ?? 0]?.name ?? ''}, ` : ''
+    return { ...statement, place: `${file}line ${line.toLocaleString('en')}` }
+  })
 }
 
 const titled = (name: string) => name.replace(/[_-]+/g, ' ').replace(/^./, (first) => first.toUpperCase())

@@ -75,10 +75,7 @@
   })
   const found = $derived.by(() => {
     const text = wanted.trim().toLowerCase()
-    if (text === '')
-      return all
-        .filter((item) => item.kind === 'target' || item.kind === 'command')
-        .slice(0, 12)
+    if (text === '') return all.filter((item) => item.kind === 'target' || item.kind === 'command').slice(0, 12)
     const rank = (item: Found) => {
       const [name, also] = [item.name.toLowerCase(), item.also.toLowerCase()]
       if (name === text || also === text) return 0
