@@ -97,7 +97,7 @@
           > makes a design file of it, which the shelf opens.
         </p>
       {:else}
-        <div class="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_20rem] gap-4">
+        <div class="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_24rem] gap-4">
           <section class="flex min-h-0 flex-col rounded-md border border-line bg-base-100" aria-label="What would come">
             <h1 class="flex items-baseline gap-2 border-b border-line px-4 py-2.5 font-semibold">
               What would come
@@ -105,11 +105,13 @@
             </h1>
             <TableLines {bringing} {found} />
           </section>
-          <div class="flex min-h-0 flex-col gap-4 overflow-y-auto">
-            <WhatWasRead {bringing} {found} engines={readable} />
-            <Unsaid {bringing} />
+          <div class="flex min-h-0 flex-col gap-4">
+            <div class="flex min-h-0 flex-1 flex-col gap-4 overflow-y-auto">
+              <WhatWasRead {bringing} {found} engines={readable} />
+              <Unsaid {bringing} />
+            </div>
             <form
-              class="rounded-md border border-line bg-base-100 px-4 py-3"
+              class="shrink-0 rounded-md border border-line bg-base-100 px-4 py-3"
               onsubmit={(event) => {
                 event.preventDefault()
                 void make()

@@ -30,7 +30,6 @@
     )
   })
   const chosen = $derived(shown.filter(({ table }) => bringing.isChosen(table)).length)
-  const several = $derived(new Set(sorted.map(({ table }) => table.schema)).size > 1)
   /** The height of a line, in pixels. */
   const LINE = 34
   let pane = $state<HTMLElement>()
@@ -103,7 +102,8 @@
             onchange={(event) => bringing.choose([table], event.currentTarget.checked)}
           />
           <span class="truncate font-mono" title={keyOf(table)}
-            >{#if several}<span class="text-soft">{table.schema}.</span>{/if}{table.name}</span
+            >{#if table.schema !== found.catalog.defaultSchema}<span class="text-soft">{table.schema}.</span
+              >{/if}{table.name}</span
           >
           <span class="truncate {isChosen ? 'font-semibold' : ''}" title={entity}>{isChosen ? entity : 'left out'}</span
           >

@@ -1,7 +1,6 @@
 <!-- What a database leaves unsaid, each with its reason, to be taken into the design or not. -->
 <script lang="ts">
   import type { Suggestion } from '../../core/infer'
-  import { count } from '../desk/words'
   import type { Bringing } from './bringing.svelte'
 
   const { bringing }: { bringing: Bringing } = $props()
@@ -35,16 +34,18 @@
         <summary class="cursor-pointer text-[13px]"
           ><b>{name}</b> <span class="text-soft">{note}: {taken} of {list.length}</span></summary
         >
-        <label class="mt-1 flex items-center gap-2 text-[13px]">
-          <input
-            type="checkbox"
-            class="size-4 accent-primary"
-            checked={taken === list.length}
-            indeterminate={taken > 0 && taken < list.length}
-            onchange={(event) => take(list, event.currentTarget.checked)}
-          />
-          all {count(list.length, 'of them', 'of them')}
-        </label>
+        {#if list.length > 1}
+          <label class="mt-1 flex items-center gap-2 text-[13px]">
+            <input
+              type="checkbox"
+              class="size-4 accent-primary"
+              checked={taken === list.length}
+              indeterminate={taken > 0 && taken < list.length}
+              onchange={(event) => take(list, event.currentTarget.checked)}
+            />
+            all of them
+          </label>
+        {/if}
         <ul class="mt-1 max-h-64 overflow-y-auto border-t border-line text-[13px]">
           {#each list as suggestion (suggestion.says)}
             <li class="border-b border-line py-1">

@@ -117,8 +117,11 @@ async function read(files: readonly File[], engine: string | undefined): Promise
     target: name
   })
   const byKind = new Map<Kind, string[]>()
-  for (const { kind, address } of carriedIn(catalog))
+  for (const { kind, address } of carriedIn(catalog)) {
+    // The schema that every database has is nothing to speak of.
+    if (kind === 'schema' && address.path.join() === catalog.defaultSchema) continue
     byKind.set(kind, [...(byKind.get(kind) ?? []), address.path.slice(1).join('.')])
+  }
   return {
     files,
     name,
