@@ -136,6 +136,47 @@ test('scripts in any order become one design, with what they leave unsaid, and w
   await expect(page.getByRole('row', { name: /vessels.*vessel_imo/ })).toBeVisible()
 })
 
+test('a newer script is compared with the design: what changed there is taken, what changed here is written', async ({
+  page
+}) => {
+  const file = (name: string, text: string) => ({ name, mimeType: 'text/plain', buffer: Buffer.from(text) })
+  const give = async (button: string, ...files: ReturnType<typeof file>[]) => {
+    const choosing = page.waitForEvent('filechooser')
+    await page.getByRole('button', { name: button }).click()
+    await (await choosing).setFiles(files)
+  }
+  await page.goto('/bring')
+  await give('Choose files', file('tidewell.sql', `${BERTHS}\n${VISITS}`))
+  await page.getByRole('button', { name: 'Make the design' }).click()
+  await targetLine(page, 'tidewell.sql').click()
+  await expect(page.getByText('This target has no database')).toBeVisible()
+
+  // The same again is in step; a newer one has drifted.
+  await give('Compare with files', file('visits.sql', VISITS), file('berths.sql', BERTHS))
+  await expect(targetLine(page, 'tidewell.sql')).toContainText('in step')
+  await expect(page.getByRole('alert')).toHaveCount(0)
+  await expect(page.getByText('Compared with visits.sql and 1 more.')).toContainText('1 statement not understood')
+  const newer = `${BERTHS}\n${VISITS}; ALTER TABLE vessels ADD flag char(2); CREATE INDEX in_order ON visits (arrives_at);`
+  await give('Compare with files', file('newer.sql', newer))
+  await expect(targetLine(page, 'tidewell.sql')).toContainText('2 drifted')
+  await expectAccessible(page)
+  const row = page.getByLabel('Differences').getByRole('row', { name: /^flag/ })
+  await expect(row).toContainText('char(2)')
+  await page.getByRole('button', { name: 'take', exact: true }).click()
+  await page.getByRole('button', { name: 'for every target' }).click()
+  await expect(targetLine(page, 'tidewell.sql')).toContainText('in step')
+
+  // What the design changes is written as a script: nothing can be run.
+  await page.getByRole('link', { name: 'Draft' }).click()
+  await page.getByLabel('New entity').fill('Pilot')
+  await page.keyboard.press('Enter')
+  await targetLine(page, 'tidewell.sql').click()
+  await expect(targetLine(page, 'tidewell.sql')).toContainText('1 behind')
+  await expect(page.getByText('CREATE TABLE public.pilot').first()).toBeVisible()
+  await expect(page.getByRole('alert')).toContainText('Files can only be read')
+  await expect(page.getByRole('button', { name: 'Run all' })).toBeDisabled()
+})
+
 test('what is no database is told, and nothing is made; a reading can be left', async ({ page }) => {
   await page.goto('/bring')
   const choose = async (name: string, text: string) => {

@@ -97,8 +97,8 @@ function bring(catalog: Catalog, { name, target: called, leave, accept = [] }: B
   return { ...adopted, entities: catalog.tables.map(({ schema, name }) => made.get(tableKey(schema, name)) ?? '') }
 }
 
-function known(engine: string) {
-  const found = dialect(engine)
+function known(engine: string, version?: string) {
+  const found = dialect(engine, version)
   if (!found) throw new Error(`The engine ${engine} is not known here.`)
   return found
 }
@@ -114,9 +114,13 @@ export interface ScriptsRead extends ScriptRead {
  * Scripts that make one database, in whatever order they are given: the one that needs nothing of the others comes first.
  * Nothing for what no engine makes anything of.
  */
-function readScripts(scripts: readonly string[], engine = engineOf(scripts.join('\n'))): ScriptsRead | undefined {
+function readScripts(
+  scripts: readonly string[],
+  engine = engineOf(scripts.join('\n')),
+  version?: string
+): ScriptsRead | undefined {
   if (engine === undefined) return undefined
-  const { readScript, profile } = known(engine)
+  const { readScript, profile } = known(engine, version)
   if (!readScript) throw new Error(`Scripts of ${profile.label} cannot be read yet.`)
   const order: number[] = []
   const left = scripts.map((_, i) => i)

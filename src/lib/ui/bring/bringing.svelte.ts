@@ -3,8 +3,9 @@ import { SvelteSet } from 'svelte/reactivity'
 import { carriedIn, KINDS, tableKey, type Catalog, type Kind, type Relation } from '../../core/catalog'
 import type { Design } from '../../core/design'
 import type { Suggestion } from '../../core/infer'
-import { isSqliteFile, saveDesign, saveDump, storageError, targetKey } from '../../storage'
-import { coreWorker, databaseWorker } from '../../workers'
+import { saveAgreed, saveDesign, saveDump, storageError, targetKey } from '../../storage'
+import { coreWorker } from '../../workers'
+import { namesOf, readFiles } from './files'
 
 export interface Found {
   readonly files: readonly File[]
@@ -94,6 +95,11 @@ export class Bringing {
       if (script === undefined && file) for (const { id } of targets) await saveDump(targetKey(design.id, id), file)
       const kept = { ...design, targets: Object.fromEntries(targets.map((made) => [made.id, made])) }
       await saveDesign(kept, undefined, 0)
+      // Both sides agree on what was there: a later script, or another state of the file, is told from what the design changed.
+      for (const { id } of targets) {
+        const sides = { design: kept, targetId: id, live: catalog, agreed: undefined, confirmed: [] }
+        await saveAgreed(targetKey(design.id, id), await coreWorker().baseline(sides))
+      }
       return design.id
     } catch (error) {
       this.trouble = storageError(error).message
@@ -103,15 +109,10 @@ export class Bringing {
 }
 
 async function read(files: readonly File[], engine: string | undefined): Promise<Found> {
-  const databases: File[] = []
-  for (const file of files) if (await isSqliteFile(file)) databases.push(file)
-  const [database] = databases
-  if (database && files.length > 1)
-    throw new Error(`${database.name} is a database: it is brought in by itself. Scripts can come together.`)
-  const told = database ? { catalog: await fromDatabase(database), statements: [] } : await fromScripts(files, engine)
+  const told = await readFiles(files, engine)
   const { catalog, statements } = told
   const [first] = files
-  const name = files.length === 1 && first ? first.name : `${first?.name ?? ''} and ${files.length - 1} more`
+  const name = namesOf(files)
   const { design, left, entities } = await coreWorker().bring(catalog, {
     name: titled((first?.name ?? '').replace(/\.\w+$/, '')),
     target: name
@@ -125,7 +126,7 @@ async function read(files: readonly File[], engine: string | undefined): Promise
   return {
     files,
     name,
-    ...('engine' in told ? { script: told.engine } : {}),
+    ...(told.script === undefined ? {} : { script: told.script }),
     catalog,
     design,
     entities,
@@ -141,51 +142,6 @@ async function read(files: readonly File[], engine: string | undefined): Promise
     unknown: statements.flatMap(({ how, place, why = '', sql }) => (how === 'unknown' ? [{ place, why, sql }] : [])),
     suggestions: await coreWorker().suggest(catalog)
   }
-}
-
-const fromDatabase = (file: File): Promise<Catalog> =>
-  databaseWorker()
-    .look(file)
-    .catch(() => {
-      throw new Error(
-        `${file.name} begins as an SQLite database and cannot be read as one: it may be damaged, or encrypted.`
-      )
-    })
-
-async function fromScripts(files: readonly File[], engine: string | undefined) {
-  const texts = await Promise.all(files.map((file) => file.text()))
-  const told = await coreWorker().readScripts(texts, engine)
-  const names = files.map(({ name }) => name).join(', ')
-  if (!told?.statements.some(({ how }) => how === 'read' || how === 'carried'))
-    throw new Error(
-      engine === undefined
-        ? `${names} is no SQLite database, and no script that makes anything that is known here. A design is opened from the shelf.`
-        : `${names} makes nothing when it is read as a script of that engine.`
-    )
-  return { ...told, statements: placed(told.statements, texts, told.order, files) }
-}
-
-/** The file and line of each statement: the scripts were read as one, each from a line of its own on. */
-function placed<S extends { readonly at: number }>(
-  statements: readonly S[],
-  texts: readonly string[],
-  order: readonly number[],
-  files: readonly File[]
-): (S & { readonly place: string })[] {
-  let [turn, start, line, from] = [0, 0, 1, 0]
-  return statements.map((statement) => {
-    for (;;) {
-      const text = texts[order[turn] ?? 0] ?? ''
-      if (statement.at <= start + text.length || turn + 1 >= order.length) break
-      start += text.length + 1
-      turn++
-      ;[line, from] = [1, 0]
-    }
-    const text = texts[order[turn] ?? 0] ?? ''
-    for (; from < statement.at - start; from++) if (text.charCodeAt(from) === 10) line++
-    const file = files.length > 1 ? `${files[order[turn] ?? 0]?.name ?? ''}, ` : ''
-    return { ...statement, place: `${file}line ${line.toLocaleString('en')}` }
-  })
 }
 
 const titled = (name: string) => name.replace(/[_-]+/g, ' ').replace(/^./, (first) => first.toUpperCase())

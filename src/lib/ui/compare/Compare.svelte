@@ -7,11 +7,12 @@
   import { keepDifferent, type Difference } from '../../core/compare'
   import { newId, type Design, type Target } from '../../core/design'
   import { dialect } from '../../core/dialects'
-  import { listRuns, targetKey, type RunRecord } from '../../storage'
+  import { listRuns, openFiles, targetKey, type RunRecord } from '../../storage'
   import type { Along } from '../../core/session'
   import { coreWorker } from '../../workers'
   import { connect } from '../databases/connect'
   import SignIn from '../databases/SignIn.svelte'
+  import { toldDatabase } from '../databases/told'
   import { useDesk } from '../desk/desk.svelte'
   import { count, countByWho, type Judged } from '../desk/words'
   import Carried from './Carried.svelte'
@@ -31,7 +32,11 @@
   /** The design has moved on since it was compared; the next comparison is on its way. */
   const stale = $derived(status?.design !== undefined && status.design !== desk.design)
   const engine = $derived(target && dialect(target.engine, target.version))
-  const live = $derived(target && connect(desk.design, target))
+  const live = $derived(
+    target && status?.files !== undefined && status.live
+      ? toldDatabase(status.live)
+      : target && connect(desk.design, target)
+  )
   const errors = $derived(compared?.notices.filter((notice) => notice.severity === 'error') ?? [])
   const otherVersion = $derived.by(() => {
     const version = status?.live?.serverVersion
@@ -101,8 +106,28 @@
   })
 
   const obstacle = $derived(
-    errors[0] ? `${errors[0].message} Mend it in the design before running anything.` : undefined
+    errors[0]
+      ? `${errors[0].message} Mend it in the design before running anything.`
+      : status?.files !== undefined && writing.length > 0
+        ? 'Files can only be read: save the script, and run it where they came from.'
+        : undefined
   )
+
+  let unread = $state.raw<readonly { readonly place: string; readonly why?: string }[]>([])
+  let trouble = $state('')
+  /** A newer script, a dump, or another state of the file, in the place of a database. */
+  async function compareWithFiles() {
+    const files = await openFiles('.db,.sqlite,.sqlite3,.db3,.sql')
+    if (files.length === 0) return
+    trouble = ''
+    run = undefined
+    planned = ''
+    try {
+      unread = (await desk.compareWithFiles(targetId, files)) ?? []
+    } catch (error) {
+      trouble = error instanceof Error ? error.message : String(error)
+    }
+  }
 
   async function go(upTo?: number) {
     const own = run
@@ -256,9 +281,13 @@
   </p>
 {:else}
   <TargetHead {target}>
-    <button class="{button} !py-1" disabled={status?.state === 'looking' || run?.running} onclick={again}
-      >Compare again</button
-    >
+    {#if target.connection === 'none'}
+      <button class="{button} !py-1" onclick={compareWithFiles}>Compare with files</button>
+    {:else}
+      <button class="{button} !py-1" disabled={status?.state === 'looking' || run?.running} onclick={again}
+        >Compare again</button
+      >
+    {/if}
   </TargetHead>
   <div class="flex min-h-0 flex-1">
     <section class="flex min-w-0 flex-1 flex-col border-r border-line" aria-label="Differences">
@@ -277,11 +306,27 @@
         <p role="alert" class="m-5 rounded bg-brick-tint px-3 py-2 text-error">{status.message}</p>
       {:else if status?.state === 'not signed in'}
         <SignIn {target} onopen={again} />
-      {:else if target.connection === 'none'}
-        <p class="p-5 text-soft">This target has no database. Its script is on the Draft step.</p>
+      {:else if target.connection === 'none' && status?.files === undefined}
+        <p class="max-w-prose p-5 text-soft">
+          This target has no database; its script is on the Draft step. A newer script or dump of the database can be
+          compared in its place: what changed there is taken into the design, or a script is written that changes it.
+        </p>
       {:else if status?.state === 'looking' && !compared}
         <p class="flex items-center gap-2 p-5 text-soft" role="status">
           <span class="loading loading-sm loading-spinner" aria-hidden="true"></span>Reading what the database holds …
+        </p>
+      {/if}
+      {#if trouble}
+        <p role="alert" class="m-5 rounded bg-brick-tint px-3 py-2 text-error">{trouble}</p>
+      {/if}
+      {#if status?.files !== undefined}
+        <p class="border-b border-line px-5 py-1.5 text-[13px]" role="status">
+          Compared with {status.files}.
+          {#if unread.length > 0}
+            <span class="text-error" title={unread.map(({ place, why }) => `${place}: ${why ?? ''}`).join('\n')}
+              >{count(unread.length, 'statement', 'statements')} not understood, from {unread[0]?.place} on.</span
+            >
+          {/if}
         </p>
       {/if}
       {#if compared}

@@ -22,6 +22,7 @@ import {
 import type { Notice } from '../../core/notice'
 import { loadAgreed, loadDesign, saveAgreed, storageError, targetKey } from '../../storage'
 import { coreWorker, type Compared, type Sides } from '../../workers'
+import { namesOf, readFiles } from '../bring/files'
 import { connect } from '../databases/connect'
 import { STILL_OPEN } from '../../live'
 import { isSignedIn } from '../databases/remote'
@@ -50,6 +51,8 @@ export interface TargetStatus {
   /** The two sides have agreed on something before. */
   readonly baselined?: boolean
   readonly message?: string
+  /** The files that it is known from: there is no database to ask or change. */
+  readonly files?: string
 }
 
 /** A design that is kept and cannot be read whole. */
@@ -248,14 +251,31 @@ export class Desk {
     return { design, targetId: id, live, agreed, confirmed: this.confirmed.get(id) ?? [] }
   }
 
-  private async compareWith(id: string, live: Catalog) {
+  /** Holds a target beside what files say of its database; rejects with a sentence where they cannot be read. */
+  async compareWithFiles(id: string, files: readonly File[]) {
+    const target = this.design.targets[id]
+    if (!target || files.length === 0) return
+    const { catalog, statements } = await readFiles(files, target.engine, target.version)
+    const unknown = statements.filter(({ how }) => how === 'unknown')
+    await this.compareWith(id, catalog, namesOf(files))
+    return unknown
+  }
+
+  private async compareWith(id: string, live: Catalog, files = this.status.get(id)?.files) {
     if (!this.design.targets[id]) return
     const sides = await this.sides(id, live)
     const compared = await coreWorker().compare(sides)
     const { design } = sides
     // A newer design is compared by the pause after its own edit.
     if (design.targets[id] === this.design.targets[id])
-      this.status.set(id, { state: 'looked', live, compared, design, baselined: sides.agreed !== undefined })
+      this.status.set(id, {
+        state: 'looked',
+        live,
+        compared,
+        design,
+        baselined: sides.agreed !== undefined,
+        ...(files === undefined ? {} : { files })
+      })
     // Where both sides are alike, they agree, whoever made them so; from here on, a new name is known for one.
     const first = sides.agreed === undefined
     if (first ? compared.differences.length === 0 && live.tables.length > 0 : true)

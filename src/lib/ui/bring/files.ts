@@ -1,0 +1,78 @@
+// What files say of a database: an SQLite database, or scripts that make one.
+import type { Catalog } from '../../core/catalog'
+import type { ReadStatement } from '../../core/dialects'
+import { isSqliteFile } from '../../storage'
+import { coreWorker, databaseWorker } from '../../workers'
+
+export interface ToldByFiles {
+  readonly catalog: Catalog
+  /** Of scripts: each statement, and where it stands. */
+  readonly statements: readonly (ReadStatement & { readonly place: string })[]
+  /** For scripts: the engine that they were read as scripts of. */
+  readonly script?: string
+}
+
+/** What several files are together called. */
+export const namesOf = (files: readonly File[]): string =>
+  files.length > 1 ? `${files[0]?.name ?? ''} and ${files.length - 1} more` : (files[0]?.name ?? '')
+
+/** Reads files, scripts of an engine and its version where one is said. Rejects with a sentence; changes nothing. */
+export async function readFiles(files: readonly File[], engine?: string, version?: string): Promise<ToldByFiles> {
+  for (const file of files) {
+    if (!(await isSqliteFile(file))) continue
+    if (files.length > 1)
+      throw new Error(`${file.name} is a database: it is read by itself. Scripts can come together.`)
+    if (engine !== undefined && engine !== 'sqlite') throw new Error(`${file.name} is an SQLite database.`)
+    return { catalog: await fromDatabase(file), statements: [] }
+  }
+  return fromScripts(files, engine, version)
+}
+
+const fromDatabase = (file: File): Promise<Catalog> =>
+  databaseWorker()
+    .look(file)
+    .catch(() => {
+      throw new Error(
+        `${file.name} begins as an SQLite database and cannot be read as one: it may be damaged, or encrypted.`
+      )
+    })
+
+async function fromScripts(files: readonly File[], engine?: string, version?: string): Promise<ToldByFiles> {
+  const texts = await Promise.all(files.map((file) => file.text()))
+  const told = await coreWorker().readScripts(texts, engine, version)
+  const names = files.map(({ name }) => name).join(', ')
+  if (!told?.statements.some(({ how }) => how === 'read' || how === 'carried'))
+    throw new Error(
+      engine === undefined
+        ? `${names} is no SQLite database, and no script that makes anything that is known here. A design is opened from the shelf.`
+        : `${names} makes nothing when it is read as a script of that engine.`
+    )
+  return {
+    catalog: told.catalog,
+    script: told.engine,
+    statements: placed(told.statements, texts, told.order, files)
+  }
+}
+
+/** The file and line of each statement: the scripts were read as one, each from a line of its own on. */
+function placed<S extends { readonly at: number }>(
+  statements: readonly S[],
+  texts: readonly string[],
+  order: readonly number[],
+  files: readonly File[]
+): (S & { readonly place: string })[] {
+  let [turn, start, line, from] = [0, 0, 1, 0]
+  return statements.map((statement) => {
+    for (;;) {
+      const text = texts[order[turn] ?? 0] ?? ''
+      if (statement.at <= start + text.length || turn + 1 >= order.length) break
+      start += text.length + 1
+      turn++
+      ;[line, from] = [1, 0]
+    }
+    const text = texts[order[turn] ?? 0] ?? ''
+    for (; from < statement.at - start; from++) if (text.charCodeAt(from) === 10) line++
+    const file = files.length > 1 ? `${files[order[turn] ?? 0]?.name ?? ''}, ` : ''
+    return { ...statement, place: `${file}line ${line.toLocaleString('en')}` }
+  })
+}
