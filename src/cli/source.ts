@@ -204,11 +204,11 @@ async function openScript(file: string): Promise<OpenSource> {
       const { catalog, statements } = dialect.readScript(script)
       const line = lineCounter(script)
       const notices = statements.flatMap(({ how, at, why = '' }): Notice[] =>
-        how === 'unknown'
+        how === 'unknown' || why !== ''
           ? [
               {
-                code: 'not-understood',
-                severity: 'warning',
+                code: how === 'unknown' ? 'not-understood' : 'remark',
+                severity: how === 'unknown' ? 'warning' : 'info',
                 where: `${line(at)}`,
                 message: `${file}:${line(at)}: ${why}`
               }

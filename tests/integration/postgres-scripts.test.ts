@@ -38,7 +38,7 @@ describe('a statement of a PostgreSQL script', () => {
     /^(select|insert|update|delete|execute|truncate)|^create\s+(or\s+replace\s+)?(recursive\s+|materialized\s+)?(view|function|procedure|rule|aggregate)/i
   /** It is said rightly, of what is not there, or is there already. */
   const byMeaning =
-    /^There is |^[^ ]+ has |^The .* stands on |already|only the engine knows|none of what a catalogue holds/
+    /^There is |^[^ ]+ has |^The key of |^The .* stands on |already|only the engine knows|none of what a catalogue holds/
   const pool = POSTGRES.flatMap(({ sql }) => {
     const all = statementsOf(sql)
     return all.flatMap((statement, i) => (isCarried.test(statement) ? [] : [{ before: all.slice(0, i), statement }]))
@@ -90,7 +90,8 @@ describe('a statement of a PostgreSQL script', () => {
 SET search_path = quay, public;
 CREATE SCHEMA quay;
 CREATE TABLE berth (code text PRIMARY KEY, quay varchar(40) NOT NULL;
-CREATE TABLE visit (id serial, berth text REFERENCES nowhere);
+CREATE TABLE visit (id serial, berth text REFERENCES nowhere, tug int REFERENCES nowhere (n));
+CREATE INDEX ON nowhere (n);
 COPY berth (code, quay) FROM stdin;
 N1	North's "best; berth
 \\.
@@ -104,15 +105,26 @@ CREATE INDEX ON tariff (lower(code));`
     const line = (at: number) => script.slice(0, at).split('\n').length
     expect(statements.flatMap(({ at, how, why }) => (how === 'unknown' ? [[line(at), why]] : []))).toEqual([
       [4, 'A “(” is never closed.'],
-      [5, 'There is no table nowhere to refer to.'],
-      [10, 'The table copied is made of a query: what its columns are, only the engine knows.'],
-      [11, 'tariff has no column none.'],
-      [12, 'The operator === is none of what a catalogue holds.'],
-      [13, 'There is no right “FLY”.']
+      [6, 'There is no table nowhere for it to be on.'],
+      [11, 'The table copied is made of a query: what its columns are, only the engine knows.'],
+      [12, 'tariff has no column none.'],
+      [13, 'The operator === is none of what a catalogue holds.'],
+      [14, 'There is no right “FLY”.']
     ])
     expect(
       catalog.tables.map(({ schema, name, indexes }) => [schema, name, indexes.map((index) => index.name)])
-    ).toEqual([['quay', 'tariff', ['tariff_lower_idx']]])
+    ).toEqual([
+      ['quay', 'visit', []],
+      ['quay', 'tariff', ['tariff_lower_idx']]
+    ])
+    // What a part of a database refers to may be in another part.
+    expect(statements.flatMap(({ how, why }) => (how === 'read' && why ? [why] : []))).toEqual([
+      'visit refers to nowhere, which is not made here. visit refers to nowhere, which is not made here.'
+    ])
+    expect(catalog.tables[0]?.foreignKeys.map(({ references }) => references)).toEqual([
+      { schema: 'quay', table: 'nowhere', columns: [], unnamed: true },
+      { schema: 'quay', table: 'nowhere', columns: ['n'] }
+    ])
     expect(catalog.unread).toEqual([{ kind: 'operator', name: '===' }])
   })
 

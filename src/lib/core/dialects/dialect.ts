@@ -61,7 +61,7 @@ export interface ReadStatement {
   readonly at: number
   /** Understood in all that a catalogue holds; kept as its own text; passed over, since it makes nothing; not understood. */
   readonly how: 'read' | 'carried' | 'data' | 'unknown'
-  /** Why it was not understood, in a sentence. */
+  /** Why it was not understood, in a sentence; or what there is to say of it otherwise. */
   readonly why?: string
 }
 

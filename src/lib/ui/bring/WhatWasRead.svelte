@@ -12,6 +12,23 @@
   const { bringing, found, engines }: Props = $props()
 </script>
 
+{#snippet told(list: Found['unknown'], what: string, tone: string)}
+  {#if list.length > 0}
+    <p class="mt-2 text-[13px] font-semibold {tone}">{count(list.length, 'statement', 'statements')} {what}</p>
+    <ul class="max-h-72 overflow-y-auto text-[13px] {tone}">
+      {#each list as { place, why, sql }, i (i)}
+        <li>
+          <details>
+            <summary>{place}: {why}</summary>
+            <pre
+              class="my-1 max-h-40 overflow-auto rounded border border-line p-2 font-mono text-[12px] text-base-content">{sql}</pre>
+          </details>
+        </li>
+      {/each}
+    </ul>
+  {/if}
+{/snippet}
+
 <section class="rounded-md border border-line bg-base-100 px-4 py-3" aria-label="What was read">
   <h2 class="font-semibold">What was read</h2>
   {#if found.script !== undefined}
@@ -41,22 +58,8 @@
       {count(found.passed, 'statement', 'statements')} of data or settings passed over
     </p>
   {/if}
-  {#if found.unknown.length > 0}
-    <p class="mt-2 text-[13px] font-semibold text-error">
-      {count(found.unknown.length, 'statement', 'statements')} not understood
-    </p>
-    <ul class="max-h-72 overflow-y-auto text-[13px] text-error">
-      {#each found.unknown as { place, why, sql }, i (i)}
-        <li>
-          <details>
-            <summary>{place}: {why}</summary>
-            <pre
-              class="my-1 max-h-40 overflow-auto rounded border border-line p-2 font-mono text-[12px] text-base-content">{sql}</pre>
-          </details>
-        </li>
-      {/each}
-    </ul>
-  {/if}
+  {@render told(found.unknown, 'not understood', 'text-error')}
+  {@render told(found.remarks, 'with a remark', 'text-secondary')}
   {#if found.lost.length > 0}
     <p class="mt-2 text-[13px] font-semibold text-error">{count(found.lost.length, 'thing', 'things')} not held</p>
     <ul class="text-[13px] text-error">

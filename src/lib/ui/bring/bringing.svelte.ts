@@ -7,6 +7,12 @@ import { saveAgreed, saveDesign, saveDump, storageError, targetKey } from '../..
 import { coreWorker } from '../../workers'
 import { namesOf, readFiles } from './files'
 
+interface Told {
+  readonly place: string
+  readonly why: string
+  readonly sql: string
+}
+
 export interface Found {
   readonly files: readonly File[]
   /** What they are together called. */
@@ -23,7 +29,9 @@ export interface Found {
   readonly lost: readonly string[]
   /** Statements of a script that made nothing, and those that were not understood. */
   readonly passed: number
-  readonly unknown: readonly { readonly place: string; readonly why: string; readonly sql: string }[]
+  readonly unknown: readonly Told[]
+  /** Statements that were understood, with something to say of them. */
+  readonly remarks: readonly Told[]
   readonly suggestions: readonly Suggestion[]
 }
 
@@ -140,6 +148,9 @@ async function read(files: readonly File[], engine: string | undefined): Promise
     ],
     passed: statements.filter(({ how }) => how === 'data').length,
     unknown: statements.flatMap(({ how, place, why = '', sql }) => (how === 'unknown' ? [{ place, why, sql }] : [])),
+    remarks: statements.flatMap(({ how, place, why, sql }) =>
+      how === 'unknown' || why === undefined ? [] : [{ place, why, sql }]
+    ),
     suggestions: await coreWorker().suggest(catalog)
   }
 }

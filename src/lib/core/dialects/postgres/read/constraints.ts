@@ -192,7 +192,12 @@ function takeReference(
   const parent = parentOf(path, table, reading)
   return {
     columns,
-    references: { schema: parent.schema, table: parent.name, columns: named.length ? named : parent.key },
+    references: {
+      schema: parent.schema,
+      table: parent.name,
+      columns: named.length ? named : (parent.key ?? []),
+      ...(named.length === 0 && parent.key === undefined ? { unnamed: true as const } : {})
+    },
     onDelete: onDelete ?? 'no action',
     onUpdate: onUpdate ?? 'no action',
     deferrable: when.deferrable,
@@ -201,14 +206,19 @@ function takeReference(
   }
 }
 
-/** A table may name itself before it is there: its key is known by the time that it is settled. */
+/**
+ * A table may name itself before it is there: its key is known by the time that it is settled. One that the script does not
+ * make is somewhere else: a script may be a part of what makes a database.
+ */
 function parentOf(path: readonly string[], table: Pick<Table, 'schema' | 'name'>, reading: Reading) {
   const own = path.at(-1) === table.name && (path.length === 1 || path.at(-2) === table.schema)
   const found = reading.relation(path)
   if (found && !('query' in found))
     return { schema: found.schema, name: found.name, key: found.primaryKey?.columns ?? [] }
   if (own) return { schema: table.schema, name: table.name, key: [] }
-  throw new NotUnderstood(`There is no table ${path.join('.')} to refer to.`)
+  const name = path.at(-1) ?? ''
+  reading.remark(`${table.name} refers to ${path.join('.')}, which is not made here.`)
+  return { schema: path.at(-2) ?? reading.path[0] ?? table.schema, name, key: undefined }
 }
 
 /**
@@ -277,7 +287,10 @@ class Maker {
         const { references } = draft.value
         const own = references.schema === table.schema && references.table === table.name
         const columns = references.columns.length || !own ? references.columns : (table.primaryKey?.columns ?? [])
-        if (columns.length === 0) throw new NotUnderstood(`${references.table} has no primary key to refer to.`)
+        if (columns.length === 0 && !references.unnamed)
+          throw new NotUnderstood(`${references.table} has no primary key to refer to.`)
+        if (columns.length > 0 && columns.length !== draft.value.columns.length)
+          throw new NotUnderstood(`The key of ${references.table} has another number of columns.`)
         this.table = {
           ...table,
           foreignKeys: [...table.foreignKeys, { name, ...draft.value, references: { ...references, columns } }]

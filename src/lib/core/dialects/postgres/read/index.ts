@@ -87,9 +87,12 @@ const isOpen = (sql: string): boolean =>
 
 function tell({ sql, at }: Pick<ReadStatement, 'sql' | 'at'>, cursor: Cursor, reading: Reading): ReadStatement {
   try {
-    return { sql, at, how: take(sql, cursor, reading) }
+    const how = take(sql, cursor, reading)
+    const why = reading.told()
+    return { sql, at, how, ...(why === undefined ? {} : { why }) }
   } catch (error) {
     if (!(error instanceof NotUnderstood)) throw error
+    reading.told()
     return { sql, at, how: 'unknown', why: error.message }
   }
 }

@@ -63,6 +63,20 @@ export class Reading {
 
   cursor = (sql: string, tokens?: readonly Token[]): Cursor => new Cursor(sql, this.lexis, EXACT, tokens)
 
+  private remarks: string[] = []
+
+  /** Something to say of the statement that is being read. */
+  remark(sentence: string): void {
+    this.remarks.push(sentence)
+  }
+
+  /** What there is to say of a statement, once it is read. */
+  told(): string | undefined {
+    const told = this.remarks.join(' ')
+    this.remarks = []
+    return told === '' ? undefined : told
+  }
+
   // What is made, changed and taken away.
 
   apply(...changes: readonly Change[]): void {
