@@ -9,6 +9,7 @@ import {
   members,
   namesOf,
   Standing,
+  standingOn,
   type Address,
   type Catalog,
   type CatalogObject,
@@ -116,8 +117,43 @@ export class Reading {
     const { schema, name } = namesOf(address)
     if (this.standing.find({ ...address, path: [to, name] }))
       throw new NotUnderstood(`There is one of that name in ${to} already.`)
+    this.mustBeUnnamed(address)
     this.standing = new Standing(moved(this.standing.catalog(), address.kind, schema, name, to), this.write)
     this.taken = undefined
+    if (address.kind === 'table') this.moveNumbers(to, name)
+  }
+
+  /** What names it by its text would have to be said anew. */
+  private mustBeUnnamed(address: Address): void {
+    const { schema, name } = namesOf(address)
+    const catalog = this.standing.catalog()
+    const users = standingOn(catalog)
+    const table = address.kind === 'table' ? this.standing.table(schema, name) : undefined
+    const columns = (table?.columns ?? []).map((column) => addressOf('column', schema, name, column.name))
+    const by = [address, ...columns]
+      .flatMap((place) => users(place))
+      .find(({ kind }) => ['view', 'trigger', 'rule', 'policy', 'routine'].includes(kind))
+    const inside = [...(table?.triggers ?? []), ...(table?.rules ?? []), ...(table?.policies ?? [])][0]
+    const text = by ? namesOf(by).name : inside?.name
+    if (text !== undefined)
+      throw new NotUnderstood(`${text} names ${name} in its text: where it is from now on is not read.`)
+  }
+
+  /** The sequences of a table that moved go with it, and its defaults call them there. */
+  private moveNumbers(schema: string, name: string): void {
+    const { quote } = this.write
+    const own = (this.standing.catalog().sequences ?? []).filter(
+      ({ ownedBy }) => ownedBy?.schema === schema && ownedBy.table === name
+    )
+    for (const sequence of own) {
+      this.move(freeAddress('sequence', sequence), schema)
+      const { column } = sequence.ownedBy ?? { column: '' }
+      const address = addressOf('column', schema, name, column)
+      const preset = this.standing.member(address, 'column')?.default
+      if (preset?.startsWith('nextval(') !== true) continue
+      const place = (schema === DEFAULT_SCHEMA ? '' : `${quote(schema)}.`) + quote(sequence.name)
+      this.set(address, 'default', `nextval('${place.replaceAll("'", "''")}'::regclass)`)
+    }
   }
 
   /** A whole table, view, type … in the place of the one of its name. */
