@@ -43,6 +43,11 @@ await withApp({ reducedMotion: 'reduce' }, async (page) => {
   await page.getByText('10 behind').waitFor()
   await page.locator('[data-card=ent_visit] [data-row=lnk_visit_berth]').click()
   await shot('draft')
+  await page.getByRole('button', { name: 'Outline' }).click()
+  await page.getByRole('treeitem', { name: /^Visit/ }).click()
+  await shot('outline')
+  await page.getByRole('button', { name: 'Outline' }).click()
+  await page.locator('[data-card=ent_visit] [data-row=lnk_visit_berth]').click()
 
   await page.locator('#cell-ent_visit-att_visit_draught-type').dblclick()
   await page.getByRole('combobox', { name: /Type of draught/ }).fill('')

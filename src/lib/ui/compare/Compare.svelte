@@ -5,7 +5,7 @@
   import { onMount, untrack } from 'svelte'
   import { FREE_KINDS, isFree, KINDS, namesOf, withProperty, type Placed } from '../../core/catalog'
   import { keepDifferent, type Difference } from '../../core/compare'
-  import { newId, type Design, type Target } from '../../core/design'
+  import { newId, type Design, type Entity, type Target } from '../../core/design'
   import { dialect } from '../../core/dialects'
   import { listRuns, openFiles, targetKey, type RunRecord } from '../../storage'
   import type { Along } from '../../core/session'
@@ -13,7 +13,7 @@
   import { connect } from '../databases/connect'
   import SignIn from '../databases/SignIn.svelte'
   import { toldDatabase } from '../databases/told'
-  import { useDesk } from '../desk/desk.svelte'
+  import { entityOf as selectedEntity, useDesk } from '../desk/desk.svelte'
   import { count, countByWho, type Judged } from '../desk/words'
   import Carried from './Carried.svelte'
   import { Choices, type Direction } from './choices.svelte'
@@ -216,7 +216,7 @@
 
   interface Group {
     readonly title: string
-    readonly entity: string | undefined
+    readonly entity: Entity | undefined
     /** Tables first, in order of their names; then other kinds, in theirs. */
     readonly rank: number
     readonly list: Difference[]
@@ -240,8 +240,16 @@
   })
   function entityOf(table: string) {
     const id = compared?.wanted.tables.find((t) => t.name === table)?.origin?.id
-    return id === undefined ? undefined : desk.design.entities[id]?.name
+    return id === undefined ? undefined : desk.design.entities[id]
   }
+
+  // What is selected elsewhere comes into view here, where it differs.
+  let list = $state<HTMLElement>()
+  const selected = $derived(selectedEntity(desk.selection))
+  $effect(() => {
+    if (selected !== undefined)
+      list?.querySelector(`[data-entity="${CSS.escape(selected)}"]`)?.scrollIntoView({ block: 'start' })
+  })
   function alongWith(key: string): string | undefined {
     const by = alongWriting[key]
     const found = differences.find((difference) => difference.key === by)
@@ -358,7 +366,7 @@
             {/each}
           </div>
         {/if}
-        <div class="min-h-0 flex-1 overflow-y-auto">
+        <div class="min-h-0 flex-1 overflow-y-auto" bind:this={list}>
           {#if differences.length === 0}
             <div class="grid place-content-center gap-1 text-center {compared.carried.length > 0 ? 'py-10' : 'h-full'}">
               <p class="text-lg font-semibold">In step</p>
@@ -386,11 +394,11 @@
                 </tr>
               </thead>
               {#each groups as group (`${group.rank} ${group.title}`)}
-                <tbody>
+                <tbody class="scroll-mt-8" data-entity={group.entity?.id}>
                   <tr
                     ><th colspan="5" class="border-b border-line bg-base-200 px-5 pt-2 pb-1 font-semibold"
                       ><span class={group.rank > 0 ? 'inline-block first-letter:uppercase' : ''}
-                        >{group.entity ?? group.title}</span
+                        >{group.entity?.name ?? group.title}</span
                       >
                       {#if group.entity}<span class="font-mono text-xs font-normal text-soft">{group.title}</span
                         >{/if}</th

@@ -8,6 +8,7 @@
   import { printDesign } from '../../core/design'
   import { saveFile } from '../../storage'
   import Find from '../find/Find.svelte'
+  import Outline from '../outline/Outline.svelte'
   import KeepingLine from './KeepingLine.svelte'
   import { provideDesk, type Desk } from './desk.svelte'
   import TargetLine from './TargetLine.svelte'
@@ -17,6 +18,9 @@
   const { desk, children }: { desk: Desk; children: Snippet } = $props()
   provideDesk(() => desk)
   let finding = $state(false)
+  const OUTLINE = 'ramblet.outline'
+  let outlined = $state(localStorage.getItem(OUTLINE) === 'open')
+  $effect(() => localStorage.setItem(OUTLINE, outlined ? 'open' : 'closed'))
 
   const id = $derived(desk.design.id)
   const path = $derived(page.url.pathname)
@@ -42,6 +46,7 @@
   const commands = $derived([
     { name: 'Save the design to a file', run: toFile },
     { name: 'New view', run: () => void goto(resolve('/design/[id]', { id })).then(() => desk.addView()) },
+    { name: outlined ? 'Close the outline' : 'Open the outline', run: () => (outlined = !outlined) },
     { name: 'Undo', run: () => desk.undo() },
     { name: 'Redo', run: () => desk.redo() },
     { name: theme.dark ? 'Light theme' : 'Dark theme', run: () => theme.toggle() },
@@ -64,6 +69,11 @@
   })
 
   function onkeydown(event: KeyboardEvent) {
+    if (event.altKey && event.code === 'KeyO') {
+      outlined = !outlined
+      event.preventDefault()
+      return
+    }
     if (!(event.ctrlKey || event.metaKey)) return
     const key = event.key.toLowerCase()
     const typing = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement
@@ -84,13 +94,18 @@
     title={desk.design.name}
     {steps}
     onfind={() => (finding = true)}
+    onoutline={() => (outlined = !outlined)}
+    {outlined}
     onrename={(name) => name.trim() && desk.edit({ kind: 'design.set', set: { name: name.trim() } })}
     onundo={desk.history.past.length > 0 ? () => desk.undo() : undefined}
     onredo={desk.history.future.length > 0 ? () => desk.redo() : undefined}
     onsave={toFile}
   />
   <KeepingLine {desk} />
-  <main class="flex min-h-0 flex-1 flex-col">{@render children()}</main>
+  <div class="flex min-h-0 flex-1">
+    {#if outlined}<Outline />{/if}
+    <main class="flex min-w-0 flex-1 flex-col">{@render children()}</main>
+  </div>
   <TargetLine />
 </div>
 {#if finding}<Find {commands} onclose={() => (finding = false)} />{/if}

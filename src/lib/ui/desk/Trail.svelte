@@ -1,6 +1,7 @@
 <!-- The steps of the job in the order people do them; the one you are on is inked in. -->
 <script lang="ts">
   import Download from '@lucide/svelte/icons/download'
+  import ListTree from '@lucide/svelte/icons/list-tree'
   import Moon from '@lucide/svelte/icons/moon'
   import Redo from '@lucide/svelte/icons/redo-2'
   import Search from '@lucide/svelte/icons/search'
@@ -18,13 +19,16 @@
     readonly title?: string
     readonly steps?: readonly Step[]
     readonly onfind?: () => void
+    /** Opens and closes the outline; absent where there is none. */
+    readonly onoutline?: () => void
+    readonly outlined?: boolean
     readonly onrename?: (name: string) => void
     /** Absent when there is nothing to undo. */
     readonly onundo?: (() => void) | undefined
     readonly onredo?: (() => void) | undefined
     readonly onsave?: () => void
   }
-  const { title, steps = [], onfind, onrename, onundo, onredo, onsave }: Props = $props()
+  const { title, steps = [], onfind, onoutline, outlined = false, onrename, onundo, onredo, onsave }: Props = $props()
 </script>
 
 <header class="flex h-[45px] shrink-0 items-center gap-3 border-b border-line bg-base-200 px-4">
@@ -48,6 +52,17 @@
     </svg>
     <span class="text-[15px]">Ramblet</span>
   </a>
+  {#if onoutline}
+    <button
+      class="grid size-8 place-items-center rounded-md hover:bg-base-300 {outlined ? 'bg-sea-tint text-primary' : ''}"
+      aria-label="Outline"
+      aria-pressed={outlined}
+      title="Outline (Alt O)"
+      onclick={onoutline}
+    >
+      <ListTree size={16} aria-hidden="true" />
+    </button>
+  {/if}
   {#if title !== undefined}
     {#if onrename}
       <input
