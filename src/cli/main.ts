@@ -2,6 +2,7 @@
 // Exit codes: 0 done or no difference, 1 differences or findings, 2 could not.
 import { Command, CommanderError } from 'commander'
 import { CouldNot } from './could-not'
+import type { Notice } from '../lib/core/notice'
 import type { Outcome } from './outcome'
 
 type Commands = typeof import('./commands')
@@ -73,10 +74,24 @@ common(
 function run<A extends unknown[]>(command: (...args: A) => Promise<Outcome>) {
   return async (...args: A) => {
     const { output, notices, code } = await command(...args)
-    for (const { severity, message } of notices) console.error(`${severity}: ${message}`)
+    for (const line of lines(notices)) console.error(line)
     await output()
     process.exitCode = code
   }
+}
+
+/** Of what is only told, so many of a sort: the rest is counted. `--json` has all. */
+const ENOUGH = 5
+
+function lines(notices: readonly Notice[]): string[] {
+  const told = new Map<string, number>()
+  const shown = notices.flatMap(({ severity, code, message }) => {
+    const before = told.get(code) ?? 0
+    if (severity === 'info') told.set(code, before + 1)
+    return severity === 'info' && before >= ENOUGH ? [] : [`${severity}: ${message}`]
+  })
+  const more = [...told].filter(([, count]) => count > ENOUGH)
+  return [...shown, ...more.map(([code, count]) => `info: ${count - ENOUGH} more of the sort “${code}”: see --json.`)]
 }
 
 // What a driver throws where nobody waits for it.

@@ -75,6 +75,45 @@ describe('ramblet read', () => {
     expect(JSON.parse(json.stdout)).toMatchObject({ design: { name: 'There', entities: [{}, {}], links: [{}] } })
   })
 
+  it('reads a script of whichever engine it shows, some of its tables, and what it leaves unsaid', () => {
+    writeFileSync(
+      file('quay.sql'),
+      `CREATE TABLE vessels (imo integer PRIMARY KEY, name text); CREATE TABLE tmp_import (line jsonb);
+       CREATE TABLE visits (id serial PRIMARY KEY, vessel_imo integer, at timestamptz DEFAULT now());
+       CREATE VIEW imported AS SELECT line FROM tmp_import; CREATE TABEL spare (x int);`
+    )
+    const told = ramblet('read', file('quay.sql'), '--json')
+    expect(told.status).toBe(1)
+    expect(told.stderr).toContain('is read as a script of PostgreSQL')
+    expect(told.stderr).toContain(`${file('quay.sql')}:3: PostgreSQL makes no tabel.`)
+    expect(JSON.parse(told.stdout)).toMatchObject({
+      design: { entities: [{}, {}, {}], links: [] },
+      statements: { read: 3, carried: 1, data: 0, unknown: 1 }
+    })
+    const some = ramblet(
+      'read',
+      file('quay.sql'),
+      '--tables',
+      'v*',
+      '--infer',
+      'links,indexes',
+      '-o',
+      file('quay.ramblet')
+    )
+    expect(some.stderr).toContain('The design has the link visits.vessel_imo → vessels.imo')
+    const design = readDesign(readFileSync(file('quay.ramblet'), 'utf8'))
+    expect(design.ok && Object.values(design.value.links)).toHaveLength(1)
+    // What was read is what its target wants; the link is there for others. A script is a source like any.
+    const on = ['--engine', 'postgres']
+    expect(ramblet('compare', file('quay.ramblet'), file('quay.sql'), ...on)).toMatchObject({ status: 0, stdout: '' })
+    const script = ramblet('script', file('quay.ramblet'), ...on).stdout
+    expect(parseSync(script).stmts?.length).toBeGreaterThan(3)
+    expect(script).not.toMatch(/FOREIGN KEY|tmp_import/)
+    expect(ramblet('script', file('quay.ramblet'), '--engine', 'sqlite').stdout).toContain('REFERENCES vessels')
+    expect(ramblet('read', file('quay.sql'), '--infer', 'tides').stderr).toContain('“tides” cannot be inferred')
+    expect(ramblet('read', file('quay.sql'), '--tables', 'none').stderr).toContain('There is no table none')
+  })
+
   it('ends with 1 where something is lost, and with 2 where there is no database', async () => {
     const again = ramblet('read', file('now.ramblet'), '--engine', 'postgres')
     expect(again.status).toBe(2)
