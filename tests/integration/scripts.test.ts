@@ -75,6 +75,20 @@ describe('an SQLite script', () => {
     expect(statements.some(({ how }) => how === 'unknown')).toBe(false)
   })
 
+  it('makes what a module makes for itself, and takes it away with it', () => {
+    // "FTS5", 4.5 The FTS5 Data Structures: none for the content of another table.
+    const made = `CREATE VIRTUAL TABLE said USING fts5(words, at, content='notices', tokenize = 'porter');
+      CREATE VIRTUAL TABLE logged USING fts5(line); CREATE VIRTUAL TABLE roads USING rtree(id, west, east); DROP TABLE logged;`
+    const { catalog, statements } = read(made)
+    expect(ways(statements)).toEqual(['carried', 'carried', 'carried', 'read'])
+    expect(catalog.tables.map(({ name, options }) => [name, options?.['made by']])).toEqual([
+      ['roads', undefined],
+      ...['node', 'parent', 'rowid'].map((part) => [`roads_${part}`, 'roads']),
+      ['said', undefined],
+      ...['config', 'data', 'docsize', 'idx'].map((part) => [`said_${part}`, 'said'])
+    ])
+  })
+
   it('that is broken in one place is read in all others, and says where and why', () => {
     const script = `CREATE TABLE a (x);\nCREATE TABEL b (y);\nCREATE TABLE c AS SELECT 1;\nDROP TABLE d;\nCREATE INDEX i ON e (x);\nALTER TABLE a DROP COLUMN z;\nGRANT ALL;\nCREATE TABLE f (x)`
     const { catalog, statements } = read(script)

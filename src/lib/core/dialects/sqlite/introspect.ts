@@ -14,6 +14,7 @@ import type { CatalogQueries } from '../dialect'
 import { MADE_BY } from '../dialect'
 import { asNamed, moduleOf, readIndex, readTable, readView } from './read'
 import { inSmall, sqliteLexis } from './lexis'
+import { shadowNames } from './shadows'
 
 const text = (value: unknown) => (typeof value === 'string' ? value : '')
 
@@ -45,7 +46,7 @@ export const sqliteQueries: CatalogQueries = {
 export function catalogOf(rows: readonly SchemaRow[]): Catalog {
   const of = (type: string) => rows.filter((row) => row.type === type)
   const shadows = new Map(
-    of('table').flatMap((row) => shadowsOf(row.name, row.sql).map((shadow) => [shadow, row.name] as const))
+    of('table').flatMap((row) => shadowNames(row.name, row.sql).map((shadow) => [shadow, row.name] as const))
   )
   const unread: UnreadObject[] = []
   const indexes = new Map<string, Index[]>()
@@ -123,24 +124,6 @@ export function catalogOf(rows: readonly SchemaRow[]): Catalog {
     unread,
     ...(views.length ? { views } : {})
   }
-}
-
-/**
- * The tables that a module makes for itself: "FTS5", 4.5; "FTS3 and FTS4", 9; "The SQLite R*Tree Module", 2. Asked of the
- * engine they are told only where the module is at hand.
- */
-const SHADOWS: Readonly<Record<string, readonly string[]>> = {
-  fts5: ['data', 'idx', 'content', 'docsize', 'config'],
-  fts4: ['content', 'segments', 'segdir', 'docsize', 'stat'],
-  fts3: ['content', 'segments', 'segdir'],
-  rtree: ['node', 'rowid', 'parent'],
-  rtree_i32: ['node', 'rowid', 'parent'],
-  geopoly: ['node', 'rowid', 'parent']
-}
-
-function shadowsOf(name: string, sql: string): string[] {
-  const module = /^\w+/.exec(moduleOf(sql) ?? '')?.[0].toLowerCase() ?? ''
-  return (SHADOWS[module] ?? []).map((suffix) => `${name}_${suffix}`)
 }
 
 /** A foreign key that names no columns goes to its parent's primary key. Names are compared without case. */

@@ -7,6 +7,7 @@ import { viewStatement } from '../standard'
 import { catalogOf, type SchemaRow } from './introspect'
 import { inSmall, sqliteLexis } from './lexis'
 import { readTable } from './read'
+import { shadowNames, shadowTables } from './shadows'
 
 /** Names are read as they are spelled. */
 const lexis = { ...sqliteLexis, fold: (name: string) => name }
@@ -77,7 +78,11 @@ class Schema {
     const owner = type === 'index' || type === 'trigger' ? this.ownerOf(type, cursor) : name
     // As the engine keeps it: from its kind on, and without whose it is.
     const said = path.length > 1 ? start.slice(start.indexOf('.') + 1).trimStart() : start
-    this.put({ type, name, owner, sql: `CREATE ${unique}${virtual}${type.toUpperCase()} ${said}` })
+    const whole = `CREATE ${unique}${virtual}${type.toUpperCase()} ${said}`
+    this.put({ type, name, owner, sql: whole })
+    if (virtual !== '')
+      for (const shadow of shadowTables(name, whole))
+        this.put({ type, name: shadow.name, owner: shadow.name, sql: shadow.sql })
     return type === 'view' || type === 'trigger' || virtual !== '' ? 'carried' : 'read'
   }
 
@@ -101,6 +106,7 @@ class Schema {
       if (gently) return 'read'
       throw new NotUnderstood(`There is no ${type} ${name} to remove.`)
     }
+    for (const shadow of shadowNames(there.name, there.sql)) this.rows.delete(inSmall(shadow))
     this.rows.delete(inSmall(name))
     if (type === 'table' || type === 'view')
       for (const [key, row] of this.rows) if (row.owner === there.name && row.type !== type) this.rows.delete(key)
