@@ -177,6 +177,39 @@ test('a newer script is compared with the design: what changed there is taken, w
   await expect(page.getByRole('button', { name: 'Run all' })).toBeDisabled()
 })
 
+test('rows and names become a design: columns are told by their values, links by their names', async ({ page }) => {
+  await page.goto('/bring')
+  const choosing = page.waitForEvent('filechooser')
+  await page.getByRole('button', { name: 'Choose files' }).click()
+  const file = (name: string, text: string) => ({ name, mimeType: 'text/csv', buffer: Buffer.from(text) })
+  await (
+    await choosing
+  ).setFiles([
+    file('vessels.csv', 'imo,name,tons\n9074729,"Heron, Grey",412.5\n9074730,Curlew,98.25\n'),
+    file('visits.csv', 'id;vessel_imo;arrives on\n1;9074729;2026-11-01\n2;9074730;\n')
+  ])
+  const unsaid = page.getByRole('region', { name: 'What it leaves unsaid' })
+  await expect(unsaid.getByRole('checkbox', { name: /visits.vessel_imo → vessels.imo/ })).toBeChecked()
+  await page.getByRole('button', { name: 'Make the design' }).click()
+  await expect(
+    page
+      .getByText('No target yet')
+      .or(page.getByRole('button', { name: 'Add a target' }))
+      .first()
+  ).toBeVisible()
+  await expect(page.getByRole('row', { name: /tons/ }).or(page.getByText('decimal(7,2)')).first()).toBeVisible()
+  await expect(page.locator('[data-card]')).toHaveCount(2)
+
+  await page.goto('/bring')
+  await page.getByLabel(/Or paste it/).fill('Pilot\nTariff\nTide gauge')
+  await page.getByRole('button', { name: 'Look at it' }).click()
+  const come = page.getByRole('region', { name: 'What would come' })
+  await expect(come.getByRole('listitem')).toHaveText([/Pilot/, /Tariff/, /Tide gauge/])
+  await expectAccessible(page)
+  await page.getByRole('button', { name: 'Make the design' }).click()
+  await expect(page.locator('[data-card]')).toHaveCount(3)
+})
+
 test('what is no database is told, and nothing is made; a reading can be left', async ({ page }) => {
   await page.goto('/bring')
   const choose = async (name: string, text: string) => {

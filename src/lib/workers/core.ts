@@ -6,7 +6,7 @@ import type { ConfirmedRename, Difference, LikelyRename } from '../core/compare'
 import { derive, inNames, inReferences } from '../core/derive'
 import type { Design } from '../core/design'
 import { dialect, engineOf, type ScriptRead } from '../core/dialects'
-import { suggestions, type Suggestion } from '../core/infer'
+import { catalogOfRows, suggestions, type Suggestion, type TextTable } from '../core/infer'
 import type { Notice } from '../core/notice'
 import type { LayoutRequest, Places } from '../core/picture'
 import { type Statement, migrationScript, type Migration } from '../core/plan'
@@ -141,6 +141,7 @@ function readScripts(
 const api = {
   bring,
   readScripts,
+  readRows: (tables: readonly TextTable[]): Catalog => catalogOfRows(tables, known('postgres')),
   suggest: (catalog: Catalog): Suggestion[] => suggestions(catalog, known(catalog.engine)),
   /** A view's text in a target's names, what of it leads nowhere there, and what else has a name there. */
   viewText: (design: Design, targetId: string | undefined, text: string) => {

@@ -5,9 +5,9 @@ import { describe, expect, it } from 'vitest'
 import { catalogs } from '../../../../tests/support/catalogs'
 import { throughDesign } from '../../../../tests/support/adopted'
 import { column, table, tables } from '../../../../tests/support/tables'
-import { canonical, sameValue } from '../catalog'
+import { canonical, sameValue, typeText } from '../catalog'
 import { dialect as dialectOf, type Dialect } from '../dialects'
-import { suggestions, withSuggestions } from '.'
+import { catalogOfRows, suggestions, withSuggestions } from '.'
 
 const postgres = dialectOf('postgres') as Dialect
 const key = (name: string, ...columns: string[]) => ({ primaryKey: { name, columns } })
@@ -86,6 +86,65 @@ describe('what a database leaves unsaid', () => {
         expect(sameValue(canonical(wanted), canonical(bare))).toBe(true)
       }),
       { numRuns: 60 }
+    )
+  })
+})
+
+describe('rows as text', () => {
+  it('tell what their columns hold, which may be empty, and what tells rows apart', () => {
+    const rows = [
+      ['imo', 'name', 'flag', 'tons', 'built', 'afloat', 'seen at', 'berth', '', 'note'],
+      ['9074729', 'Grey Heron', 'NO', '412.50', '1994-03-01', 'yes', '2026-11-01T06:30', '007', 'x', ''],
+      ['9074730', 'Curlew', '', '98.1', '2001-10-12', 'no', '2026-11-02 07:00:10', '012', '', '']
+    ]
+    const { tables: found } = catalogOfRows(
+      [
+        { name: 'vessels', rows },
+        { name: 'pilots', rows: [] }
+      ],
+      postgres
+    )
+    expect(
+      found[0]?.columns.map(({ name, type, nullable }) => `${name} ${typeText(type)}${nullable ? '?' : ''}`)
+    ).toEqual([
+      'imo integer',
+      'name varchar(20)',
+      'flag varchar(8)?',
+      'tons numeric(7,2)',
+      'built date',
+      'afloat boolean',
+      'seen at timestamp',
+      'berth varchar(8)',
+      'note text?'
+    ])
+    expect(found[0]?.primaryKey?.columns).toEqual(['imo'])
+    expect(found[1]).toMatchObject({ name: 'pilots', columns: [] })
+  })
+
+  it('are of a type that each of them is a value of, whatever they are', () => {
+    const field = fc.oneof(
+      fc.string(),
+      fc.integer().map(String),
+      fc.double({ noNaN: true }).map(String),
+      fc.constantFrom('', 'yes', '2026-01-02', '12:30')
+    )
+    fc.assert(
+      fc.property(fc.array(field, { minLength: 1, maxLength: 12 }), (values) => {
+        const {
+          tables: [made]
+        } = catalogOfRows([{ name: 't', rows: [['c'], ...values.map((value) => [value])] }], postgres)
+        const [first] = made?.columns ?? []
+        const { kind, length } = (first ? postgres.types.toNeutral(first.type) : { kind: 'none' }) as {
+          kind: string
+          length?: number
+        }
+        const said = values.map((value) => value.trim()).filter((value) => value !== '')
+        expect(first?.nullable).toBe(said.length < values.length)
+        if (kind === 'text' && length !== undefined)
+          for (const value of said) expect([...value].length).toBeLessThanOrEqual(length)
+        if (kind === 'integer')
+          for (const value of said) expect(Math.abs(Number(value))).toBeLessThanOrEqual(2_147_483_647)
+      })
     )
   })
 })

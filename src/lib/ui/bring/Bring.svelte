@@ -18,12 +18,20 @@
   const readable = ENGINES.filter(({ id }) => dialect(id)?.readScript)
   const none = $derived(found?.catalog.tables.every((table) => !bringing.isChosen(table)) ?? true)
 
+  let pasted = $state('')
+  /** What was pasted, as the file that it could be. */
+  function pastedFile(text: string): File {
+    const statements = /^\s*(--|\/\*|create|alter|set|begin|insert|pragma|drop)\b/i.test(text) || /;\s*$/.test(text)
+    const rows = /[\t,;|]/.test(text.split('\n', 1)[0] ?? '')
+    return new File([text], statements ? 'Pasted.sql' : rows ? 'Pasted.csv' : 'Pasted.txt')
+  }
+
   async function look(files: readonly File[]) {
     if (files.length === 0) return
     await bringing.look(files)
     name = bringing.found?.design.name ?? ''
   }
-  const choose = async () => look(await openFiles('.db,.sqlite,.sqlite3,.db3,.sql'))
+  const choose = async () => look(await openFiles('.db,.sqlite,.sqlite3,.db3,.sql,.csv,.tsv,.txt'))
 
   async function make() {
     making = true
@@ -77,8 +85,9 @@
             >
           {:else}
             <p>
-              An SQLite database, or scripts of PostgreSQL or SQLite (.sql), several together in any order: what is
-              chosen is read here, not changed, and sent nowhere.
+              An SQLite database; scripts of PostgreSQL or SQLite (.sql), several together in any order; or rows of
+              tables (.csv), whose columns are told by their values. What is chosen is read here, not changed, and sent
+              nowhere.
             </p>
             <button class="mt-3 rounded-md bg-primary px-4 py-2 font-semibold text-primary-content" onclick={choose}
               >Choose files</button
@@ -86,6 +95,25 @@
             <p class="mt-2 text-[13px] text-soft">or drop them here</p>
           {/if}
         </div>
+        <form
+          class="flex flex-col gap-2"
+          onsubmit={(event) => {
+            event.preventDefault()
+            void look([pastedFile(pasted)])
+          }}
+        >
+          <label class="text-[13px] font-semibold" for="bring-paste"
+            >Or paste it: statements, rows of a spreadsheet with the columns’ names first, or a name a line</label
+          >
+          <textarea
+            id="bring-paste"
+            class="h-24 rounded-md border border-line bg-base-100 px-3 py-2 font-mono text-[13px]"
+            bind:value={pasted}></textarea>
+          <button
+            class="self-start rounded-md border border-line bg-base-100 px-3 py-1.5 font-semibold disabled:opacity-60"
+            disabled={pasted.trim() === '' || bringing.looking !== ''}>Look at it</button
+          >
+        </form>
         {#if bringing.trouble}
           <p role="alert" class="rounded-md border border-error bg-brick-tint px-4 py-3 text-error">
             {bringing.trouble}
@@ -125,9 +153,11 @@
                 required
               />
               <p class="mt-2 text-[13px] text-soft">
-                {found.script !== undefined
-                  ? 'Its target writes scripts, and says all that they say.'
-                  : 'Its target is a copy of the file, kept in this browser with its rows and in step with the design.'}
+                {found.rows
+                  ? 'It has no target yet: that is added where it is to be deployed.'
+                  : found.script !== undefined
+                    ? 'Its target writes scripts, and says all that they say.'
+                    : 'Its target is a copy of the file, kept in this browser with its rows and in step with the design.'}
               </p>
               {#if bringing.trouble}<p role="alert" class="mt-2 text-[13px] text-error">{bringing.trouble}</p>{/if}
               <div class="mt-3 flex gap-2">

@@ -45,7 +45,11 @@
   {/if}
   <ul class="mt-1 text-[13px] leading-6">
     <li>{count(found.catalog.tables.length, 'table', 'tables')}, each an entity</li>
-    <li>{count(Object.keys(found.design.links).length, 'foreign key', 'foreign keys')}, as links</li>
+    {#if found.rows}
+      <li>types as the values tell them, and keys that tell rows apart</li>
+    {:else}
+      <li>{count(Object.keys(found.design.links).length, 'foreign key', 'foreign keys')}, as links</li>
+    {/if}
     {#each found.carried as { many, names } (many)}
       <li title={names.join(', ')}>
         {names.length}

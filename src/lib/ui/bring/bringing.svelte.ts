@@ -19,6 +19,8 @@ export interface Found {
   readonly name: string
   /** For scripts, which keep no database: the engine that they are read as scripts of. */
   readonly script?: string
+  /** Rows as text, which are of no engine: the design has no target yet. */
+  readonly rows?: true
   readonly catalog: Catalog
   readonly design: Design
   /** The entity of each table, by name and in their order. */
@@ -93,12 +95,12 @@ export class Bringing {
   /** Keeps the design, and the file as its target's database; gives the design's id, or nothing where it could not be kept. */
   async make(name: string): Promise<string | undefined> {
     if (!this.found) return undefined
-    const { catalog, files, script, name: target } = this.found
+    const { catalog, files, script, rows, name: target } = this.found
     const connection = script === undefined ? ('embedded' as const) : ('none' as const)
     try {
       const accept = this.fitting().filter(({ says }) => this.accept.has(says))
       const { design } = await coreWorker().bring(catalog, { name, target, leave: new Set(this.leave), accept })
-      const targets = Object.values(design.targets).map((made) => ({ ...made, connection }))
+      const targets = rows ? [] : Object.values(design.targets).map((made) => ({ ...made, connection }))
       const [file] = files
       if (script === undefined && file) for (const { id } of targets) await saveDump(targetKey(design.id, id), file)
       const kept = { ...design, targets: Object.fromEntries(targets.map((made) => [made.id, made])) }
@@ -135,6 +137,7 @@ async function read(files: readonly File[], engine: string | undefined): Promise
     files,
     name,
     ...(told.script === undefined ? {} : { script: told.script }),
+    ...(told.rows ? { rows: told.rows } : {}),
     catalog,
     design,
     entities,

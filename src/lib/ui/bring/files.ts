@@ -1,6 +1,8 @@
-// What files say of a database: an SQLite database, or scripts that make one.
+// What files say of a database: an SQLite database, scripts that make one, or rows of tables as text.
+import { dsvFormat } from 'd3-dsv'
 import type { Catalog } from '../../core/catalog'
 import type { ReadStatement } from '../../core/dialects'
+import type { TextTable } from '../../core/infer'
 import { isSqliteFile } from '../../storage'
 import { coreWorker, databaseWorker } from '../../workers'
 
@@ -10,7 +12,11 @@ export interface ToldByFiles {
   readonly statements: readonly (ReadStatement & { readonly place: string })[]
   /** For scripts: the engine that they were read as scripts of. */
   readonly script?: string
+  /** They are rows, which tell what columns hold, and are of no engine. */
+  readonly rows?: true
 }
+
+const ROWS = /\.(csv|tsv|txt)$/i
 
 /** What several files are together called. */
 export const namesOf = (files: readonly File[]): string =>
@@ -25,7 +31,34 @@ export async function readFiles(files: readonly File[], engine?: string, version
     if (engine !== undefined && engine !== 'sqlite') throw new Error(`${file.name} is an SQLite database.`)
     return { catalog: await fromDatabase(file), statements: [] }
   }
+  if (engine === undefined && files.every(({ name }) => ROWS.test(name))) return fromRows(files)
   return fromScripts(files, engine, version)
+}
+
+/** Tables of text, each in a file of its name; a text of plain lines is a list of names. */
+async function fromRows(files: readonly File[]): Promise<ToldByFiles> {
+  const tables: TextTable[] = []
+  for (const file of files) {
+    const rows = rowsIn((await file.text()).replace(/^\ufeff/, ''))
+    const name = file.name.replace(ROWS, '').trim()
+    if (rows.length === 0) throw new Error(`There is nothing in ${file.name}.`)
+    if (/\.txt$/i.test(file.name) && rows.every((row) => row.length === 1))
+      tables.push(
+        ...[...new Set(rows.flatMap(([line = '']) => line.trim() || []))].map((line) => ({ name: line, rows: [] }))
+      )
+    else tables.push({ name, rows })
+  }
+  return { catalog: await coreWorker().readRows(tables), statements: [], rows: true }
+}
+
+/** Rows of fields, parted by whichever mark the first line has most of. */
+function rowsIn(text: string): string[][] {
+  const [first = ''] = text.split('\n', 1)
+  const marks = [',', ';', '\t', '|'].map((mark) => ({ mark, count: first.split(mark).length }))
+  const [best] = marks.sort((a, b) => b.count - a.count)
+  return dsvFormat(best?.mark ?? ',')
+    .parseRows(text)
+    .filter((row) => row.some((field) => field.trim() !== ''))
 }
 
 const fromDatabase = (file: File): Promise<Catalog> =>
