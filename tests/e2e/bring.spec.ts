@@ -191,13 +191,8 @@ test('rows and names become a design: columns are told by their values, links by
   const unsaid = page.getByRole('region', { name: 'What it leaves unsaid' })
   await expect(unsaid.getByRole('checkbox', { name: /visits.vessel_imo → vessels.imo/ })).toBeChecked()
   await page.getByRole('button', { name: 'Make the design' }).click()
-  await expect(
-    page
-      .getByText('No target yet')
-      .or(page.getByRole('button', { name: 'Add a target' }))
-      .first()
-  ).toBeVisible()
-  await expect(page.getByRole('row', { name: /tons/ }).or(page.getByText('decimal(7,2)')).first()).toBeVisible()
+  await expect(page.getByRole('link', { name: 'Add a target' })).toBeVisible()
+  await expect(page.getByText('decimal(7,2)').first()).toBeVisible()
   await expect(page.locator('[data-card]')).toHaveCount(2)
 
   await page.goto('/bring')
