@@ -51,6 +51,7 @@ describe('PostgreSQL, by pg_dump', () => {
       [throughDesign(catalog, postgres), expected],
       // A script is what its statements make, and so is what the dump tool writes.
       [told(text), dump(from)],
+      [throughDesign(told(text) ?? catalog, postgres), dump(from)],
       [told(dumpText(from)), expected]
     ] as const
     for (const [wanted = catalog, held] of written)
