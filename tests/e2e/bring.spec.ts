@@ -112,10 +112,12 @@ test('scripts in any order become one design, with what they leave unsaid, and w
   await expect(unsaid.getByRole('checkbox', { name: /visits.vessel_imo → vessels.imo/ })).toBeChecked()
   await unsaid.getByRole('checkbox', { name: /tariffs \(code\)/ }).check()
   await expectAccessible(page)
+  await page.getByRole('combobox', { name: /^Areas/ }).selectOption('around what is most linked')
   await page.getByLabel('Name of the design').fill('Tidewell')
   await page.keyboard.press('Enter')
 
   await expect(targetLine(page, '2_visits.sql and 1 more')).toContainText('no database')
+  await expect(page.getByRole('option', { name: 'Around Visits' })).toHaveCount(1)
   await page.getByRole('tablist', { name: 'right pane' }).getByRole('tab', { name: 'Script' }).click()
   // The script says what was there; another engine gets what the design says.
   await expect(page.getByText('CREATE VIEW public.at_berths')).toBeVisible()

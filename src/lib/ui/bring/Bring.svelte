@@ -152,6 +152,14 @@
                 bind:value={name}
                 required
               />
+              <label class="mt-2 flex items-center gap-2 text-[13px]"
+                >Areas, a diagram each
+                <select class="rounded border border-line bg-base-100 px-1.5 py-0.5" bind:value={bringing.areas}>
+                  <option value="none">none</option>
+                  <option value="schema">one a schema</option>
+                  <option value="links">around what is most linked</option>
+                </select>
+              </label>
               <p class="mt-2 text-[13px] text-soft">
                 {found.rows
                   ? 'It has no target yet: that is added where it is to be deployed.'

@@ -1,5 +1,6 @@
 // Making a design of a database file, or of scripts: looked at, chosen from, and kept only when a person says so.
 import { SvelteSet } from 'svelte/reactivity'
+import { withAreas, type AreasBy } from '../../core/adopt'
 import { carriedIn, KINDS, tableKey, type Catalog, type Kind, type Relation } from '../../core/catalog'
 import type { Design } from '../../core/design'
 import type { Suggestion } from '../../core/infer'
@@ -37,6 +38,15 @@ export interface Found {
   readonly suggestions: readonly Suggestion[]
 }
 
+/** More than these are hard to see at once. */
+const MANY = 40
+
+/** By their schemas where there are several; by their links where there is much to see. */
+function usualAreas({ tables }: Catalog): AreasBy | 'none' {
+  if (new Set(tables.map(({ schema }) => schema)).size > 1) return 'schema'
+  return tables.length > MANY ? 'links' : 'none'
+}
+
 export const keyOf = ({ schema, name }: Relation): string => tableKey(schema, name)
 
 export class Bringing {
@@ -48,6 +58,8 @@ export class Bringing {
   readonly leave = new SvelteSet<string>()
   /** What is left unsaid there, and the design says: by what it says. */
   readonly accept = new SvelteSet<string>()
+  /** How the design is parted into areas, each with a diagram. */
+  areas = $state<AreasBy | 'none'>('none')
   private turn = 0
 
   /** Looks at files, as scripts of an engine where one is said. Nothing is kept; later files, or `leaveAll`, come first. */
@@ -63,6 +75,7 @@ export class Bringing {
     try {
       const found = await read(files, engine)
       if (turn !== this.turn) return
+      this.areas = usualAreas(found.catalog)
       for (const suggestion of found.suggestions) if (suggestion.usual) this.accept.add(suggestion.says)
       this.found = found
     } catch (error) {
@@ -99,7 +112,8 @@ export class Bringing {
     const connection = script === undefined ? ('embedded' as const) : ('none' as const)
     try {
       const accept = this.fitting().filter(({ says }) => this.accept.has(says))
-      const { design } = await coreWorker().bring(catalog, { name, target, leave: new Set(this.leave), accept })
+      const brought = await coreWorker().bring(catalog, { name, target, leave: new Set(this.leave), accept })
+      const design = this.areas === 'none' ? brought.design : withAreas(brought.design, this.areas)
       const targets = rows ? [] : Object.values(design.targets).map((made) => ({ ...made, connection }))
       const [file] = files
       if (script === undefined && file) for (const { id } of targets) await saveDump(targetKey(design.id, id), file)
