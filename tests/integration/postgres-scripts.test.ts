@@ -6,7 +6,13 @@ import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Catalog } from '../../src/lib/core/catalog'
 import { compare } from '../../src/lib/core/compare'
-import { dialect as dialectOf, engineOf, printScript, type Dialect } from '../../src/lib/core/dialects'
+import {
+  dialect as dialectOf,
+  engineOf,
+  printScript,
+  type Dialect,
+  type ReadStatement
+} from '../../src/lib/core/dialects'
 import { writeScript } from '../../src/lib/core/plan'
 import { significant, splitStatements } from '../../src/lib/core/sql'
 import { openPostgres } from '../../src/lib/server/postgres'
@@ -22,6 +28,7 @@ const read = (script: string, dialect = postgres) => {
   if (!found) throw new Error('PostgreSQL’s scripts are read')
   return found
 }
+const ways = (statements: readonly ReadStatement[]) => statements.map(({ how }) => how)
 const statementsOf = (script: string) => splitStatements(script, postgres.write.lexis, 'psql').map(({ sql }) => sql)
 
 describe('a statement of a PostgreSQL script', () => {
@@ -126,6 +133,24 @@ CREATE INDEX ON tariff (lower(code));`
       { schema: 'quay', table: 'nowhere', columns: ['n'] }
     ])
     expect(catalog.unread).toEqual([{ kind: 'operator', name: '===' }])
+  })
+
+  it('that cannot be carried out to its end has done nothing', () => {
+    const before = `CREATE TABLE berth (code text PRIMARY KEY, quay text, depth int);
+      CREATE TABLE visit (id serial PRIMARY KEY, berth text REFERENCES berth); CREATE VIEW v AS SELECT quay FROM berth;`
+    const wrong = `ALTER TABLE berth ADD since date, DROP COLUMN depth, DROP COLUMN none;
+      ALTER TABLE berth RENAME quay TO side, ALTER code SET NOT NULL;
+      CREATE TABLE roads.tug (id serial, a int, a int); DROP TABLE visit, nothing; DROP TABLE berth;
+      CREATE TABLE tug (id serial UNIQUE, pull int, CONSTRAINT twice CHECK (pull > 0), CONSTRAINT twice CHECK (pull < 9));`
+    const { catalog, statements } = read(`${before} ${wrong}`)
+    expect(ways(statements).slice(3)).toEqual(Array.from({ length: 6 }, () => 'unknown'))
+    const { catalog: was } = read(before)
+    expect(compare({ wanted: was, live: catalog }, postgres).changes).toEqual([])
+    expect(catalog.tables.find(({ name }) => name === 'berth')?.columns.map(({ name }) => name)).toEqual([
+      'code',
+      'quay',
+      'depth'
+    ])
   })
 
   it('fails at nothing, however it is cut and mixed', () => {

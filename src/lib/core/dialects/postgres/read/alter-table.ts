@@ -25,7 +25,11 @@ const CONSTRAINTS: readonly MemberKind[] = ['primaryKey', 'unique', 'foreignKey'
 
 /** After ALTER TABLE and the table's name: each of its actions in turn. `alone`: of this table only. */
 export function alterTable(cursor: Cursor, path: readonly string[], alone: boolean, reading: Reading): void {
-  for (const part of cursor.parts()) {
+  const parts = cursor.parts()
+  for (const part of parts) {
+    const isWhole = ['rename', 'attach', 'detach'].includes(part.word()) || part.is('set', 'schema')
+    if (isWhole && parts.length > 1)
+      throw new NotUnderstood(`“${part.word().toUpperCase()}” stands in a statement of its own.`)
     new Change(reading, path, part, alone).make()
     part.finish()
   }

@@ -7,7 +7,7 @@ import { counted, takeCounting, type SaidCounting } from './sequences'
 import { tableText } from './texts'
 import { fullType, takeType } from './types'
 
-export interface SaidColumn {
+interface SaidColumn {
   readonly column: Column
   readonly constraints: readonly Draft[]
   /** The sequence that numbers it. */

@@ -17,14 +17,13 @@ import type { Reading } from './reading'
 import { partsText, tableText } from './texts'
 import { settingsIn } from './settings'
 
-type Drafted = {
+export type Draft = {
   readonly [K in 'primaryKey' | 'unique' | 'foreignKey' | 'check' | 'exclusion']: {
     readonly kind: K
     readonly name: string | undefined
     readonly value: Omit<MemberOf[K], 'name'>
   }
 }[keyof MemberOf & ('primaryKey' | 'unique' | 'foreignKey' | 'check' | 'exclusion')]
-export type Draft = Drafted
 
 export const BEGINS = new Set(['constraint', 'primary', 'unique', 'check', 'foreign', 'exclude'])
 

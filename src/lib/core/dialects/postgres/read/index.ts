@@ -91,10 +91,11 @@ function tell({ sql, at }: Pick<ReadStatement, 'sql' | 'at'>, cursor: Cursor, re
   try {
     const how = take(sql, cursor, reading)
     const why = reading.told()
+    reading.keep()
     return { sql, at, how, ...(why === undefined ? {} : { why }) }
   } catch (error) {
     if (!(error instanceof NotUnderstood)) throw error
-    reading.told()
+    reading.undo()
     return { sql, at, how: 'unknown', why: error.message }
   }
 }

@@ -23,7 +23,7 @@ function clip(text: string, bytes: number): string {
 export const asName = (name: string): string => (name.length * 3 <= LIMIT ? name : clip(name, LIMIT))
 
 /** `berth_code_key`: where it is too long, the longer of the two names gives way. */
-export function madeName(first: string, second: string, label: string): string {
+function madeName(first: string, second: string, label: string): string {
   const room = LIMIT - size(label) - 1 - (second === '' ? 0 : 1)
   let [a, b] = [size(first), size(second)]
   while (a + b > room) {

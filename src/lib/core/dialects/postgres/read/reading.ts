@@ -18,6 +18,7 @@ import {
   type FreeOf,
   type MemberKind,
   type MemberOf,
+  type ObjectOf,
   type Relation,
   type Table,
   type View
@@ -78,10 +79,51 @@ export class Reading {
     return told === '' ? undefined : told
   }
 
+  // A statement is carried out whole or not at all: what it has touched so far, as it was.
+
+  private touched = new Map<string, { readonly address: Address; readonly was: ObjectOf[FreeKind] | undefined }>()
+  /** The catalogue before names or places changed. */
+  private before: Catalog | undefined
+
+  private remember({ kind, path }: Address): void {
+    const homes: readonly FreeKind[] = isFree(kind) ? [kind] : ['table', 'view']
+    for (const home of homes) {
+      const address = { kind: home, path: isFree(kind) ? path : path.slice(0, 2) }
+      const key = addressKey(address)
+      if (this.touched.has(key)) continue
+      this.touched.set(key, { address, was: this.standing.find(address) as ObjectOf[FreeKind] | undefined })
+    }
+  }
+
+  /** The statement is done: what it did stays. */
+  keep(): void {
+    if (this.touched.size > 0) this.touched = new Map()
+    this.before = undefined
+  }
+
+  /** The statement came to nothing: all is as it was before it. */
+  undo(): void {
+    const [touched, before] = [[...this.touched.values()], this.before]
+    this.keep()
+    this.remarks = []
+    if (touched.length === 0 && !before) return
+    if (before) this.standing = new Standing(before, this.write)
+    for (const { address, was } of touched) {
+      const now = this.standing.find(address)
+      if (now === was) continue
+      if (now) this.drop(address)
+      if (was) this.create(address.kind as FreeKind, was)
+    }
+    this.taken = undefined
+    this.keep()
+  }
+
   // What is made, changed and taken away.
 
   apply(...changes: readonly Change[]): void {
     const touched = changes.some(({ action }) => action === 'rename')
+    if (touched) this.before ??= this.standing.catalog()
+    else for (const { address } of changes) this.remember(address)
     this.standing.apply(changes)
     if (touched) this.taken = undefined
     else for (const change of changes) this.taken?.take(change)
@@ -118,6 +160,7 @@ export class Reading {
     if (this.standing.find({ ...address, path: [to, name] }))
       throw new NotUnderstood(`There is one of that name in ${to} already.`)
     this.mustBeUnnamed(address)
+    this.before ??= this.standing.catalog()
     this.standing = new Standing(moved(this.standing.catalog(), address.kind, schema, name, to), this.write)
     this.taken = undefined
     if (address.kind === 'table') this.moveNumbers(to, name)

@@ -295,7 +295,7 @@ export function createPolicy(cursor: Cursor, reading: Reading): void {
 }
 
 /** A role as the server prints it. */
-export function roleName(cursor: Cursor, reading: Reading): string {
+function roleName(cursor: Cursor, reading: Reading): string {
   const isWord = !cursor.word().startsWith('"')
   const name = cursor.name()
   return isWord && /^(public|current_user|session_user|current_role)$/.test(name)
