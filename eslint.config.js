@@ -22,7 +22,7 @@ const rooms = {
   plan: [...open, 'dialects', 'compare'],
   infer: [...open, 'dialects'],
   adopt: [...open, 'dialects', 'derive', 'compare'],
-  session: [...open, 'dialects', 'derive', 'compare', 'plan', 'adopt'],
+  session: [...open, 'dialects', 'derive', 'compare', 'plan', 'adopt', 'infer'],
   picture: [...open, 'derive']
 }
 const room = (name) => ({ element: { type: 'core', captured: { room: name } } })

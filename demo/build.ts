@@ -26,11 +26,19 @@ export interface Builder {
   edit(e: Edit): void
   area(id: string, name: string, tint: number): void
   entity(area: string, name: string, means: string, columns: readonly Column[]): void
+  /** `columns` are its columns, each by its entity and its own id; they have its type already. */
+  domain(name: string, type: string, means: string, columns: readonly (readonly [entity: string, id: string])[]): void
   link(child: string, parent: string, more?: Partial<Link> & { readonly before?: string }): void
   target(id: string, name: string, more?: Partial<Target>): void
 }
 
 export const slug = (name: string): string => name.toLowerCase().replaceAll(' ', '_')
+
+function typeOf(where: string, text: string): Attribute['type'] {
+  const read = parseType(text)
+  if (!read.ok) throw new Error(`${where}: ${text} is no type`)
+  return read.value
+}
 
 export function builder(name: string): Builder {
   const editing = new Editing({
@@ -50,15 +58,19 @@ export function builder(name: string): Builder {
         diagram: { id: `dia_${id}`, name: areaName, area: id, places: {} }
       })
     },
+    domain(domainName, type, means, columns) {
+      const id = `dom_${slug(domainName)}`
+      editing.edit({ kind: 'domain.set', domain: { id, name: domainName, type: typeOf(domainName, type), means } })
+      for (const [entity, attribute] of columns)
+        editing.edit({ kind: 'attribute.set', entity, id: attribute, set: { domain: id } })
+    },
     entity(area, entityName, means, columns) {
       const id = `ent_${slug(entityName)}`
       const attributes = columns.map(([columnName, type, more = {}]) => {
         const { key: _key, unique: _unique, ...rest } = more
-        const read = parseType(type)
-        if (!read.ok) throw new Error(`${entityName}, ${columnName}: ${type} is no type`)
         return newAttribute(columnName, {
           id: `att_${slug(entityName)}_${slug(columnName)}`,
-          type: read.value,
+          type: typeOf(`${entityName}, ${columnName}`, type),
           ...rest
         })
       })

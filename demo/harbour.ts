@@ -119,6 +119,20 @@ export function harbour(): Design {
   b.link('Invoice line', 'Invoice', { identifying: true, onDelete: 'cascade', childRequired: true })
   b.link('Invoice line', 'Tariff', { before: 'quantity' })
 
+  b.domain('Level', 'decimal(5,2)', 'in metres, above the chart', [
+    ['ent_tide_gauge', 'att_tide_gauge_datum'],
+    ['ent_tide_reading', 'att_tide_reading_height']
+  ])
+  b.domain('Measure', 'decimal(10,3)', 'what is weighed or counted', [
+    ['ent_cargo_line', 'att_cargo_line_weight'],
+    ['ent_invoice_line', 'att_invoice_line_quantity']
+  ])
+  const { settings } = b.design
+  b.edit({
+    kind: 'design.set',
+    set: { settings: { ...settings, abbreviations: { dwt: 'deadweight', est: 'estimated' } } }
+  })
+
   b.edit({
     kind: 'all',
     edits: [

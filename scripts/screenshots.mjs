@@ -55,6 +55,9 @@ await withApp({ reducedMotion: 'reduce' }, async (page) => {
   await page.keyboard.press('Escape')
 
   const right = page.getByRole('tablist', { name: 'right pane' })
+  await right.getByRole('tab', { name: 'Words' }).click()
+  await page.getByRole('region', { name: 'Left unsaid' }).getByRole('button').first().waitFor()
+  await shot('words')
   await right.getByRole('tab', { name: 'Script' }).click()
   await shot('script')
   await right.getByRole('tab', { name: 'Sheet' }).click()

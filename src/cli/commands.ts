@@ -109,7 +109,7 @@ export async function readCommand(
   }
 }
 
-const SORTS = { links: 'link', keys: 'key', indexes: 'index' } as const
+const SORTS = { links: 'link', keys: 'key', indexes: 'index', domains: 'domain', names: 'word' } as const
 
 /** What is to be inferred: names of sorts, separated by commas. */
 function inferred(list = ''): (typeof SORTS)[keyof typeof SORTS][] {

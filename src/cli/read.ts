@@ -4,9 +4,12 @@ import type { Table } from '../lib/core/catalog'
 import { inScope } from '../lib/core/compare'
 import { printDesign, type Design } from '../lib/core/design'
 import type { Dialect, ReadStatement } from '../lib/core/dialects'
-import { suggestions, type Suggestion } from '../lib/core/infer'
+import { accepted, suggestions, type Suggestion } from '../lib/core/infer'
 import type { Notice } from '../lib/core/notice'
 import type { Source } from './source'
+
+/** What is taken only where it is sure: the rest does no harm. */
+const DOUBTFUL: readonly Suggestion['kind'][] = ['link', 'word']
 
 interface Read {
   readonly design: Design
@@ -34,19 +37,21 @@ export function readInto(
   const ignored = chosen ? leftOut(whole, chosen) : []
   const catalog = inScope(whole, ignored)
   const also = infer.length
-    ? suggestions(catalog, dialect).filter(({ kind, usual }) => infer.includes(kind) && (usual || kind !== 'link'))
+    ? suggestions(catalog, dialect).filter(
+        ({ kind, usual }) => infer.includes(kind) && (usual || !DOUBTFUL.includes(kind))
+      )
     : []
   const { design, left } = adopt(whole, dialect, {
     name,
     ignored,
     target: dialect.profile.label,
-    also: also.flatMap(({ changes }) => changes)
+    ...accepted(also)
   })
-  const said = also.map(({ kind, says, why }): Notice => ({
+  const said = also.map(({ kind, says, why, word }): Notice => ({
     code: 'inferred',
     severity: 'info',
     where: says,
-    message: `The design has the ${kind} ${says}: ${why}.`
+    message: word ? `“${word.short}” is said “${word.long}”: ${why}.` : `The design has the ${kind} ${says}: ${why}.`
   }))
   const lost = left.map(({ action, address: { kind, path } }): Notice => ({
     code: 'not-adopted',

@@ -1,7 +1,8 @@
 // What exists becomes a design: a database file is looked over, made a design of, and in step with it from then on.
 import { expect, test } from '@playwright/test'
 import initSqlJs from 'sql.js'
-import { expectAccessible, targetLine } from './support'
+import writeWorkbook from 'write-excel-file/node'
+import { expectAccessible, openDemo, targetLine } from './support'
 
 const MADE = `CREATE TABLE berth (code TEXT PRIMARY KEY, quay VARCHAR(40) NOT NULL DEFAULT 'North', max_draught_m NUMERIC(5,2));
   CREATE TABLE vessel (imo INTEGER PRIMARY KEY, name TEXT NOT NULL, flag CHAR(2));
@@ -112,7 +113,7 @@ test('scripts in any order become one design, with what they leave unsaid, and w
   await expect(unsaid.getByRole('checkbox', { name: /visits.vessel_imo → vessels.imo/ })).toBeChecked()
   await unsaid.getByRole('checkbox', { name: /tariffs \(code\)/ }).check()
   await expectAccessible(page)
-  await page.getByRole('combobox', { name: /^Areas/ }).selectOption('around what is most linked')
+  await page.getByRole('combobox', { name: /^Areas/ }).selectOption('around the most linked')
   await page.getByLabel('Name of the design').fill('Tidewell')
   await page.keyboard.press('Enter')
 
@@ -179,6 +180,31 @@ test('a newer script is compared with the design: what changed there is taken, w
   await expect(page.getByRole('button', { name: 'Run all' })).toBeDisabled()
 })
 
+test('what exists joins a design that is there, as one edit', async ({ page }) => {
+  await openDemo(page)
+  await page.getByRole('link', { name: 'Targets' }).click()
+  await page.getByRole('link', { name: /^Bring in a database/ }).click()
+  const choosing = page.waitForEvent('filechooser')
+  await page.getByRole('button', { name: 'Choose files' }).click()
+  await (
+    await choosing
+  ).setFiles({ name: 'tides.db', mimeType: 'application/octet-stream', buffer: await harbourFile() })
+  const come = page.getByRole('region', { name: 'What would come' })
+  // What the design has is left out, with the reason.
+  await expect(come.getByRole('status')).toHaveText('1 of 4 tables chosen')
+  await expect(come.getByRole('listitem').filter({ hasText: 'visit' })).toContainText('the design has Visit already')
+  await expectAccessible(page)
+  await page.getByRole('button', { name: 'Add to the design' }).click()
+  await expect(targetLine(page, 'tides.db')).toContainText('behind')
+  const outline = page.getByRole('complementary', { name: 'Outline' })
+  await page.keyboard.press('Alt+o')
+  await expect(outline.getByRole('treeitem', { name: /^Tide log/ })).toBeVisible()
+  await expect(outline.getByRole('treeitem', { name: /^Visit/ })).toHaveCount(1)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(outline.getByRole('treeitem', { name: /^Tide log/ })).toHaveCount(0)
+  await expect(targetLine(page, 'tides.db')).toHaveCount(0)
+})
+
 test('rows and names become a design: columns are told by their values, links by their names', async ({ page }) => {
   await page.goto('/bring')
   const choosing = page.waitForEvent('filechooser')
@@ -196,6 +222,24 @@ test('rows and names become a design: columns are told by their values, links by
   await expect(page.getByRole('link', { name: 'Add a target' })).toBeVisible()
   await expect(page.getByText('decimal(7,2)').first()).toBeVisible()
   await expect(page.locator('[data-card]')).toHaveCount(2)
+
+  // A workbook is a table a sheet.
+  const data = (...rows: (string | number | Date)[][]) =>
+    rows.map((row) => row.map((value) => ({ value, ...(value instanceof Date ? { format: 'yyyy-mm-dd' } : {}) })))
+  const workbook = writeWorkbook([
+    { sheet: 'Berth', data: data(['code', 'depth', 'dredged on'], ['N1', 9.5, new Date('2026-03-01T00:00:00Z')]) },
+    { sheet: 'Mooring', data: data(['id', 'berth code'], [1, 'N1'], [2, 'N1']) }
+  ])
+  await page.goto('/bring')
+  const choosingAgain = page.waitForEvent('filechooser')
+  await page.getByRole('button', { name: 'Choose files' }).click()
+  const mimeType = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
+  await (await choosingAgain).setFiles({ name: 'quays.xlsx', mimeType, buffer: await workbook.toBuffer() })
+  const listed = page.getByRole('region', { name: 'What would come' }).getByRole('listitem')
+  await expect(listed).toHaveText([/Berth.*3 columns/, /Mooring.*2 columns/])
+  await page.getByRole('button', { name: 'Make the design' }).click()
+  await expect(page.getByText('decimal(4,1)').first()).toBeVisible()
+  await expect(page.getByText('date', { exact: true }).first()).toBeVisible()
 
   await page.goto('/bring')
   await page.getByLabel(/Or paste it/).fill('Pilot\nTariff\nTide gauge')

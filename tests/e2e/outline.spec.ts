@@ -26,6 +26,16 @@ test('a thing is found in the outline by the keyboard, and shown on every step',
     .click()
   await expect(outline.getByRole('treeitem', { selected: true })).toHaveText(/^Invoice\s*$/)
 
+  // Only the thing and what is next to it, and everything again.
+  const all = await page.locator('[data-card]').count()
+  const next = outline.getByRole('group', { name: 'Next to it' })
+  await next.getByRole('button', { name: 'only these' }).click()
+  await expect(page.locator('[data-card]')).toHaveCount(4)
+  await expect(page.getByRole('button', { name: 'only around Invoice' })).toBeVisible()
+  await page.getByRole('application').press('Escape')
+  await expect(page.locator('[data-card]')).not.toHaveCount(4)
+  expect(all).toBeGreaterThan(4)
+
   // Beside another step it leads to where the thing differs.
   await page.getByRole('link', { name: /^Compare/ }).click()
   await narrow.fill('')

@@ -110,6 +110,21 @@ describe('ramblet read', () => {
     expect(parseSync(script).stmts?.length).toBeGreaterThan(3)
     expect(script).not.toMatch(/FOREIGN KEY|tmp_import/)
     expect(ramblet('script', file('quay.ramblet'), '--engine', 'sqlite').stdout).toContain('REFERENCES vessels')
+    // Names are spelled out in the design, and its databases keep theirs; columns that are alike are of one domain.
+    const short = ['vessel', 'berth', 'visit'].map(
+      (name) => `CREATE TABLE ${name} (id serial PRIMARY KEY, landed_qty integer, remark varchar(200));`
+    )
+    writeFileSync(file('short.sql'), short.join('\n'))
+    const words = ramblet('read', file('short.sql'), '--infer', 'domains,names', '-o', file('short.ramblet'))
+    expect(words.stderr).toContain('“qty” is said “quantity”')
+    expect(words.stderr).toContain('The design has the domain Remark: text(200)')
+    const said = readDesign(readFileSync(file('short.ramblet'), 'utf8'))
+    const named = said.ok ? Object.values(said.value.entities).flatMap(({ attributes }) => attributes) : []
+    expect(named.map(({ name, domain }) => `${name}${domain === undefined ? '' : ' *'}`)).toEqual(
+      Array<string[]>(3).fill(['landed quantity', 'remark *']).flat()
+    )
+    expect(ramblet('compare', file('short.ramblet'), file('short.sql'), ...on)).toMatchObject({ status: 0, stdout: '' })
+    expect(ramblet('script', file('short.ramblet'), '--engine', 'sqlite').stdout).toContain('landed_qty')
     expect(ramblet('read', file('quay.sql'), '--infer', 'tides').stderr).toContain('“tides” cannot be inferred')
     expect(ramblet('read', file('quay.sql'), '--tables', 'none').stderr).toContain('There is no table none')
   })

@@ -112,7 +112,7 @@ describe('links that nobody declares', () => {
     // A table that declares none says nothing of whether it has any.
     const telling = new Set(catalog.tables.filter((table) => table.foreignKeys.length > 0).map(({ name }) => name))
     const usual = suggestions(bare, dialect).filter(
-      (one) => one.usual && one.kind === 'link' && telling.has(one.table.name)
+      (one) => one.usual && one.kind === 'link' && telling.has(one.about[0]?.name ?? '')
     )
     declared.push(...all.map((link) => `${script.package} ${link}`))
     taken.push(...usual.map(({ says }) => `${script.package} ${says}`))

@@ -390,7 +390,7 @@ function build(seed: Seeds, dialect: Dialect): Catalog {
     // Like what a design says: nothing of rights, owners and the engine's own options.
     partial: true as const,
     unread: [],
-    tables: fitting.map((table, t) => withForeignKey(table, fitting, seed.tables[t]?.fk ?? 0, name))
+    tables: fitting.map((table, t) => withForeignKey(table, fitting, seed.tables[t]?.fk ?? 0, name, dialect))
   }
   return dialect.settle?.(made) ?? made
 }
@@ -451,7 +451,16 @@ function fit(table: Table, dialect: Dialect): Table {
 
 const actions = ['restrict', 'cascade', 'no action', 'set null'] as const
 
-function withForeignKey(table: Table, tables: readonly Table[], seed: number, name: (text: string) => string): Table {
+function withForeignKey(
+  table: Table,
+  tables: readonly Table[],
+  seed: number,
+  name: (text: string) => string,
+  { profile, write }: Dialect
+): Table {
+  // MariaDB lets no foreign key write a column that another is worked out from: "Generated Columns" of its documentation.
+  const source = (column: string) =>
+    profile.id === 'mariadb' && table.columns.some(({ generated }) => generated?.includes(write.quote(column)))
   const parent = pick(tables, seed)
   const key = seed % 2 ? parent.primaryKey : (parent.uniques[0] ?? parent.primaryKey)
   if (!key) return table
@@ -460,7 +469,12 @@ function withForeignKey(table: Table, tables: readonly Table[], seed: number, na
     const type = parent.columns.find((c) => c.name === column)?.type
     // None on a column that is worked out: "Generated Columns" of PostgreSQL's manual, 5.4, bars it, or what it does then.
     const own = table.columns.find(
-      (c) => type !== undefined && typeText(c.type) === typeText(type) && c.generated === undefined && !used.has(c.name)
+      (c) =>
+        type !== undefined &&
+        typeText(c.type) === typeText(type) &&
+        c.generated === undefined &&
+        !used.has(c.name) &&
+        !source(c.name)
     )
     if (own) used.add(own.name)
     return own?.name

@@ -4,6 +4,7 @@ import { MEMBER_KINDS, members, type Catalog, type Origin } from '../../src/lib/
 import { shorten } from '../../src/lib/core/naming'
 import {
   newAttribute,
+  newDomain,
   newEntity,
   newLink,
   newView,
@@ -38,9 +39,13 @@ const makers: readonly ((n: number, m: number) => Make)[] = [
   (n, m) => (d) =>
     withRow(d, n, m, (entity, id) => {
       // A rule that a person wrote for one type need not make sense for another.
-      const ruled = d.entities[entity]?.rules.some((rule) => rule.condition.includes(`{${id}}`))
       const type = { kind: 'decimal', precision: 9, scale: m % 5 } as const
-      return { kind: 'attribute.set', entity, id, set: { ...(ruled ? {} : { type }), required: m % 2 === 0 } }
+      return {
+        kind: 'attribute.set',
+        entity,
+        id,
+        set: { ...(ruled(d, entity, id) ? {} : { type }), required: m % 2 === 0 }
+      }
     }),
   (n, m) => (d) => withRow(d, n, m, (entity, id) => ({ kind: 'row.move', entity, id, ...before(d, entity, m + 1) })),
   (n, m) => (d) => withRow(d, n, m, (entity, id) => ({ kind: 'key.toggle', entity, id })),
@@ -128,6 +133,22 @@ const makers: readonly ((n: number, m: number) => Make)[] = [
   (n) => (d) => {
     const id = at(Object.keys(d.views), n)
     return id === undefined ? nothing : { kind: 'view.remove', id }
+  },
+  (n, m) => () => ({
+    kind: 'domain.set',
+    domain: newDomain(`Sort ${n % 3}`, { id: `dom_${n % 3}`, type: { kind: 'decimal', precision: 9, scale: m % 5 } })
+  }),
+  (n, m) => (d) => {
+    const domain = at(Object.keys(d.domains), n + m)
+    return domain === undefined
+      ? nothing
+      : withRow(d, n, m, (entity, id) =>
+          ruled(d, entity, id) ? nothing : { kind: 'attribute.set', entity, id, set: { domain } }
+        )
+  },
+  (n) => (d) => {
+    const id = at(Object.keys(d.domains), n)
+    return id === undefined ? nothing : { kind: 'domain.remove', id }
   }
 ]
 
@@ -145,6 +166,9 @@ const spellings = [
 const byHand = (n: number, m: number) => `${at(spellings, n) ?? ''} ${m}`.trim()
 const namesOf = (n: number, m: number) =>
   [{ dbName: byHand(n, m) }, { keyName: byHand(n, m) }, { dbName: byHand(m, n), keyName: byHand(n, m) }][m % 3] ?? {}
+
+const ruled = (d: Design, entity: string, id: string) =>
+  d.entities[entity]?.rules.some((rule) => rule.condition.includes(`{${id}}`)) === true
 
 const inFamilies = (d: Design, entity: string) =>
   Object.values(d.subtypes).some((group) => group.supertype === entity || group.subtypes.includes(entity))

@@ -1,16 +1,24 @@
 // The worker for what may take longer than a frame: deriving, writing, comparing, planning, taking, laying out.
 import * as Comlink from 'comlink'
-import { adopt, leftOut, type Adopted } from '../core/adopt'
+import { adopt, leftOut, readTogether, type Adopted } from '../core/adopt'
 import { tableKey, type Address, type Catalog, type Change, type Placed } from '../core/catalog'
 import type { ConfirmedRename, Difference, LikelyRename } from '../core/compare'
 import { derive, inNames, inReferences } from '../core/derive'
 import type { Design } from '../core/design'
-import { dialect, engineOf, type ScriptRead } from '../core/dialects'
-import { catalogOfRows, suggestions, type Suggestion, type TextTable } from '../core/infer'
+import { dialect } from '../core/dialects'
+import {
+  accepted,
+  besideTheModel,
+  catalogOfRows,
+  suggestions,
+  type Beside,
+  type Suggestion,
+  type TextTable
+} from '../core/infer'
 import type { Notice } from '../core/notice'
 import type { LayoutRequest, Places } from '../core/picture'
-import { type Statement, migrationScript, type Migration } from '../core/plan'
-import { session, type Along, type TakenBack } from '../core/session'
+import { type Statement, migrationScript, rowsAgainst, type Migration } from '../core/plan'
+import { said, session, unsaidIn, type Along, type TakenBack } from '../core/session'
 import { layout } from './layout'
 
 export interface Scripted {
@@ -85,7 +93,7 @@ function bring(catalog: Catalog, { name, target: called, leave, accept = [] }: B
     name,
     target: called,
     ignored,
-    also: accept.flatMap(({ changes }) => changes)
+    ...accepted(accept)
   })
   const { design, target } = adopted
   const made = new Map(
@@ -103,46 +111,21 @@ function known(engine: string, version?: string) {
   return found
 }
 
-export interface ScriptsRead extends ScriptRead {
-  /** The engine that they were read as scripts of. */
-  readonly engine: string
-  /** The scripts in the order in which they were read, as one. */
-  readonly order: readonly number[]
-}
-
-/**
- * Scripts that make one database, in whatever order they are given: the one that needs nothing of the others comes first.
- * Nothing for what no engine makes anything of.
- */
-function readScripts(
-  scripts: readonly string[],
-  engine = engineOf(scripts.join('\n')),
-  version?: string
-): ScriptsRead | undefined {
-  if (engine === undefined) return undefined
-  const { readScript, profile } = known(engine, version)
-  if (!readScript) throw new Error(`Scripts of ${profile.label} cannot be read yet.`)
-  const order: number[] = []
-  const left = scripts.map((_, i) => i)
-  const together = (list: readonly number[]) => list.map((i) => scripts[i] ?? '').join('\n')
-  const lost = (list: readonly number[]) =>
-    readScript(together(list)).statements.filter(({ how }) => how === 'unknown').length
-  // Past so many, they are taken as they come.
-  while (left.length > 1 && scripts.length <= 12) {
-    const before = order.length ? lost(order) : 0
-    const next = left.find((i) => lost([...order, i]) === before) ?? left[0] ?? 0
-    order.push(next)
-    left.splice(left.indexOf(next), 1)
-  }
-  order.push(...left)
-  return { ...readScript(together(order)), engine, order }
-}
-
 const api = {
   bring,
-  readScripts,
+  readScripts: readTogether,
   readRows: (tables: readonly TextTable[]): Catalog => catalogOfRows(tables, known('postgres')),
   suggest: (catalog: Catalog): Suggestion[] => suggestions(catalog, known(catalog.engine)),
+  /** What a design leaves unsaid, by its names in a target. */
+  unsaid: (design: Design, targetId: string | undefined): Suggestion[] => unsaidIn(design, targetId),
+  /** The edit that says it, or why there is none. */
+  say: (design: Design, targetId: string | undefined, suggestion: Suggestion) => said(design, targetId, suggestion),
+  /** For each, the counts of rows that would speak against it. */
+  against: (catalog: Catalog, list: readonly Suggestion[]): string[][] =>
+    list.map(({ changes, about }) =>
+      rowsAgainst(changes, about, catalog, known(catalog.engine)).map((preflight) => preflight.count)
+    ),
+  beside: (catalog: Catalog): Beside[] => besideTheModel(catalog),
   /** A view's text in a target's names, what of it leads nowhere there, and what else has a name there. */
   viewText: (design: Design, targetId: string | undefined, text: string) => {
     const { catalog, engine } = given(design, targetId)

@@ -59,9 +59,23 @@ async function look(file: Blob): Promise<Catalog> {
   }
 }
 
+/** What counts come to in a database file, in their order; nothing of it is kept. */
+async function counts(file: Blob, questions: readonly string[]): Promise<number[]> {
+  const bytes = new Uint8Array(await file.arrayBuffer())
+  const live = await openSqlite(await sqliteEngine(), { load: async () => bytes, save: async () => undefined })
+  try {
+    const found: number[] = []
+    for (const question of questions) found.push(Number((await live.query(question)).rows[0]?.[0] ?? 0))
+    return found
+  } finally {
+    await live.close()
+  }
+}
+
 /** Databases by key; each is started when it is first asked for something. */
 const api = {
   look,
+  counts,
   catalog: async (which: Embedded) => (await database(which)).catalog(),
   query: async (which: Embedded, sql: string, options?: QueryOptions) => (await database(which)).query(sql, options),
   /** All rows at once: they are in memory here anyway. */

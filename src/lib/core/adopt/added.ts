@@ -25,7 +25,13 @@ export function added(object: CatalogObject, change: Change, place: Place): Edit
   switch (object.kind) {
     case 'column':
       if (object.value.generated !== undefined) return 'The design cannot say how a column is computed yet.'
-      return [{ kind: 'attribute.add', entity: entity.id, attribute: newAttributeFor(object.value, dialect) }]
+      return [
+        {
+          kind: 'attribute.add',
+          entity: entity.id,
+          attribute: newAttributeFor(object.value, { dialect, settings: design.settings })
+        }
+      ]
     case 'unique': {
       const key = uniqueOf(object.value, rows)
       return key
@@ -55,6 +61,7 @@ export function added(object: CatalogObject, change: Change, place: Place): Edit
 
 function addedTable(table: Table, place: Place): Edits {
   const { design, dialect } = place
+  const { settings } = design
   if (table.columns.some((column) => column.generated !== undefined))
     return 'The design cannot say how a column is computed yet.'
   const numbered = table.columns.find((column) => column.identity)
@@ -66,10 +73,11 @@ function addedTable(table: Table, place: Place): Edits {
   if (numbered && !own) return `A key of type ${typeText(numbered.type)} cannot be numbered by the design.`
   const { entity } = entityOf(table, {
     dialect,
-    attribute: (column, name) => newAttributeFor(column, dialect, name),
+    settings,
+    attribute: (column, name) => newAttributeFor(column, { dialect, settings }, name),
     names: new Names(Object.values(design.entities).map((e) => e.name)),
     identifier: own,
-    keepName: design.settings.tablePrefix !== ''
+    keepName: settings.tablePrefix !== ''
   })
   // Its foreign keys come when all tables are there.
   return [{ kind: 'entity.add', entity }]
@@ -110,7 +118,7 @@ function addedLink(
   const key = model?.columns.find((column) => column.path === paths[0])
   const role =
     ids.length === 1 && attribute && key && isFresh(place, child, attribute.id)
-      ? roleOf(fk.columns[0] ?? '', attribute, key, { parent, child })
+      ? roleOf(fk.columns[0] ?? '', attribute, key, { parent, child, settings: design.settings })
       : undefined
   if (role && attribute) {
     const link = newLink(design, parent, child, { ...linkSays(fk, attribute.required, parentKey), ...role })

@@ -14,7 +14,30 @@ import { adopt } from '.'
 
 const known = ENGINES.flatMap(({ id }) => dialectOf(id) ?? [])
 const postgres = dialectOf('postgres') as Dialect
-const brought = (catalog: Catalog, dialect: Dialect) => adopt(catalog, dialect, { name: 'Harbour', target: 'there' })
+const brought = (catalog: Catalog, dialect: Dialect, more: Partial<Parameters<typeof adopt>[2]> = {}) =>
+  adopt(catalog, dialect, { name: 'Harbour', target: 'there', ...more })
+/** Columns of all tables that are called alike, whatever they are. */
+const calledAlike = ({ tables }: Catalog) =>
+  [...new Set(tables.flatMap((table) => table.columns.map(({ name }) => name)))].map((name) => ({
+    name: `Domain of ${name}`,
+    columns: tables.flatMap((table) =>
+      table.columns.some((column) => column.name === name)
+        ? [{ schema: table.schema, name: table.name, column: name }]
+        : []
+    )
+  }))
+/** Words that the random catalogues' names are made of, some of them both short and long. */
+const someAbbreviations = fc.subarray(
+  [
+    ['vessel', 'ship'],
+    ['at', 'moment'],
+    ['code', 'sign'],
+    ['sign', 'code'],
+    ['worked', 'vessel'],
+    ['fk', 'link']
+  ] as const,
+  { minLength: 0 }
+)
 const entityCalled = (design: Design, name: string) => Object.values(design.entities).find((e) => e.name === name)
 
 describe.each([...known, testingDialect()].map((dialect) => [dialect.profile.label, dialect] as const))(
@@ -22,16 +45,24 @@ describe.each([...known, testingDialect()].map((dialect) => [dialect.profile.lab
   (_, dialect) => {
     it('is the same again by way of a design file, to the last word', () => {
       fc.assert(
-        fc.property(catalogs(dialect), ({ partial: _partial, ...catalog }) => {
-          const { design, target, left } = brought(catalog, dialect)
-          expect(left).toEqual([])
-          const file = readDesign(printDesign(design))
-          if (!file.ok) throw new Error(file.notices.map((n) => n.message).join('\n'))
-          const read = file.value.targets[target.id] ?? target
-          const { partial: _p, ...wanted } = derive(file.value, read, dialect).catalog
-          expect(compare({ wanted, live: catalog }, dialect).changes).toEqual([])
-          expect(canonical(wanted)).toEqual(canonical(catalog))
-        }),
+        fc.property(
+          catalogs(dialect),
+          someAbbreviations,
+          fc.boolean(),
+          ({ partial: _partial, ...catalog }, short, alike) => {
+            const { design, target, left } = brought(catalog, dialect, {
+              abbreviations: Object.fromEntries(short),
+              domains: alike ? calledAlike(catalog) : []
+            })
+            expect(left).toEqual([])
+            const file = readDesign(printDesign(design))
+            if (!file.ok) throw new Error(file.notices.map((n) => n.message).join('\n'))
+            const read = file.value.targets[target.id] ?? target
+            const { partial: _p, ...wanted } = derive(file.value, read, dialect).catalog
+            expect(compare({ wanted, live: catalog }, dialect).changes).toEqual([])
+            expect(canonical(wanted)).toEqual(canonical(catalog))
+          }
+        ),
         { numRuns: 60 }
       )
     })
@@ -158,3 +189,50 @@ it('takes time as the number of tables', () => {
   expect(left).toEqual([])
   expect(Object.keys(design.entities)).toHaveLength(1500)
 }, 20_000)
+
+it('a domain of the database is one of the design, and so is what somebody groups', () => {
+  const metres = column('draught', 'public.metres')
+  const catalog: Catalog = {
+    ...tables(
+      table('vessel', [metres, { ...metres, name: 'length' }, column('remark', 'varchar(200)')]),
+      table('berth', [{ ...metres, name: 'depth' }, column('remark', 'varchar(200)'), column('note', 'text')])
+    ),
+    types: [
+      { schema: 'public', name: 'metres', form: 'domain', base: readType('numeric(5,2)'), comment: 'above the chart' }
+    ]
+  }
+  const remarks = ['vessel', 'berth'].map((name) => ({ schema: 'public', name, column: 'remark' }))
+  const odd = { schema: 'public', name: 'berth', column: 'note' }
+  const { design, left } = brought(catalog, postgres, { domains: [{ name: 'Remark', columns: [...remarks, odd] }] })
+  expect(left).toEqual([])
+  const said = Object.values(design.domains).map(({ id, name, type, means }) => [
+    `${name}: ${printType(type)}`,
+    means,
+    Object.values(design.entities).flatMap((entity) =>
+      entity.attributes.flatMap((a) => (a.domain === id ? [`${entity.name}.${a.name}`] : []))
+    )
+  ])
+  expect(said).toEqual([
+    ['Metres: decimal(5,2)', 'above the chart', ['Vessel.draught', 'Vessel.length', 'Berth.depth']],
+    // What is of another type is not of it.
+    ['Remark: text(200)', undefined, ['Vessel.remark', 'Berth.remark']]
+  ])
+  // They follow it, in every engine.
+  const [domain] = Object.values(design.domains)
+  if (!domain) throw new Error('There is a domain')
+  const wider = edit(design, {
+    kind: 'domain.set',
+    domain: { ...domain, type: { kind: 'decimal', precision: 7, scale: 3 } }
+  })
+  for (const { id } of ENGINES) {
+    const engine = dialectOf(id) as Dialect
+    const there = derive(wider, { subtypeTables: {}, schemas: {} }, engine).catalog.tables
+    const types = there.flatMap((t) =>
+      t.columns.filter(({ name }) => /draught|depth/i.test(name)).map((c) => c.type.args)
+    )
+    expect(types).toEqual([
+      ['7', '3'],
+      ['7', '3']
+    ])
+  }
+})

@@ -33,6 +33,8 @@ import {
   type Target
 } from '../design'
 import type { Dialect } from '../dialects'
+import type { Abbreviations } from '../naming'
+import { Domains, type ColumnGroup } from './domains'
 import { entityOf, linkOf, linkSays, roleOf, type KeyColumn } from './entity'
 import { identifierOf, numberedKey, usualKind } from './identifier'
 import { callsOwn, neutralAttribute, plainly } from './neutral'
@@ -53,6 +55,10 @@ interface Adopting {
   readonly target: string
   /** What the design says beyond what is there: links, keys and indexes that somebody accepted. The target does without. */
   readonly also?: readonly Change[]
+  /** Columns that are of one domain, beside those that the database itself has so. */
+  readonly domains?: readonly ColumnGroup[]
+  /** Short words that names are made of, and what people say for them. */
+  readonly abbreviations?: Abbreviations
   /** What is not brought in; the target does not compare it. */
   readonly ignored?: readonly Ignored[]
 }
@@ -60,10 +66,10 @@ interface Adopting {
 export function adopt(
   whole: Catalog,
   dialect: Dialect,
-  { name, target: called, also = [], ignored = [] }: Adopting
+  { name, target: called, also = [], domains = [], abbreviations = {}, ignored = [] }: Adopting
 ): Adopted {
   const catalog = inScope(whole, ignored)
-  const design = designOf(applied(also, catalog, dialect.write), dialect, name)
+  const design = designOf(applied(also, catalog, dialect.write), dialect, named(name, abbreviations), domains)
   const { id, versions, version } = dialect.profile
   const known = catalog.serverVersion && versions.find((v) => isOf(catalog.serverVersion ?? '', v))
   let target = newTarget(called, {
@@ -135,15 +141,21 @@ const isOf = (server: string, version: string) => server === version || server.s
 const differences = (live: Catalog, { partial: _partial, ...wanted }: Catalog, dialect: Dialect): readonly Change[] =>
   compare({ wanted, live }, dialect).changes
 
+function named(name: string, abbreviations: Abbreviations): Design {
+  const design = newDesign(name)
+  return Object.keys(abbreviations).length > 0 ? { ...design, settings: { ...design.settings, abbreviations } } : design
+}
+
 /** All that a design can say of a catalogue, for any engine. */
-function designOf(catalog: Catalog, dialect: Dialect, name: string): Design {
-  const draft = new Draft(newDesign(name))
+function designOf(catalog: Catalog, dialect: Dialect, empty: Design, groups: readonly ColumnGroup[]): Design {
+  const draft = new Draft(empty)
   const usual = usualKind(catalog, dialect)
   if (usual === 'integer' || usual === 'big') draft.set({ settings: { ...draft.now.settings, identifier: usual } })
   const names = new Names()
+  const domains = new Domains(catalog, { dialect, settings: draft.now.settings }, draft, groups)
   const made = new Map<string, Made>()
   for (const table of catalog.tables) {
-    const home = madeOf(table, catalog, dialect, names, draft.now)
+    const home = madeOf(table, { catalog, dialect, names, domains, design: draft.now })
     made.set(tableKey(table.schema, table.name), home)
     draft.put('entities', home.entity)
   }
@@ -159,7 +171,15 @@ interface Made {
   readonly keyColumn: (column: string) => KeyColumn | undefined
 }
 
-function madeOf(table: Table, catalog: Catalog, dialect: Dialect, names: Names, design: Design): Made {
+interface Making {
+  readonly catalog: Catalog
+  readonly dialect: Dialect
+  readonly names: Names
+  readonly domains: Domains
+  readonly design: Design
+}
+
+function madeOf(table: Table, { catalog, dialect, names, domains, design }: Making): Made {
   const numbered = numberedKey(table, catalog)
   const identifier = numbered && identifierOf(numbered, design, dialect)
   // How this engine says a rule is for its target to say.
@@ -170,8 +190,10 @@ function madeOf(table: Table, catalog: Catalog, dialect: Dialect, names: Names, 
     { ...table, checks },
     {
       dialect,
+      settings: design.settings,
       attribute: (column, called) => {
-        const attribute = neutralAttribute(column, catalog, dialect, called)
+        const plain = neutralAttribute(column, catalog, { dialect, settings: design.settings }, called)
+        const attribute = domains.joined(table, column, plain)
         // What tells rows apart is there, but for engines that make an exception.
         return table.primaryKey?.columns.includes(column.name) ? { ...attribute, required: true } : attribute
       },
@@ -215,7 +237,9 @@ function addLink(fk: ForeignKey, table: Table, { made, draft }: Linking): void {
   const required = paired.every(({ attribute }) => attribute.required)
   const alone =
     paired.length === 1 && first && !own.table.foreignKeys.some((other) => other !== fk && sharesColumn(other, fk))
-  const role = alone ? roleOf(fk.columns[0] ?? '', first.attribute, first.column, { parent, child }) : undefined
+  const role = alone
+    ? roleOf(fk.columns[0] ?? '', first.attribute, first.column, { parent, child, settings: draft.now.settings })
+    : undefined
   if (role && first) {
     const link = linkOf(draft.now, links, parent, child, {
       ...linkSays(lenient(fk, required), required, key.parentKey),

@@ -1,5 +1,5 @@
 // One change of a catalogue as edits of the design it was derived from: what the design must say for the change to follow.
-import type { Change, Column } from '../catalog'
+import type { Change, DataType } from '../catalog'
 import type { Attribute, Edit, Entity, Link } from '../design'
 import type { Dialect } from '../dialects'
 import { significant, textOf } from '../sql'
@@ -15,7 +15,7 @@ import {
   rowsOf,
   condition,
   defaultText,
-  newAttributeFor
+  designedType
 } from './place'
 
 export function editsFor(change: Change, place: Place): Edits {
@@ -129,8 +129,7 @@ function altered(change: Of<'alter'>, place: Place): Edits {
     if (!attribute) {
       const kind = (['integer', 'big', 'small'] as const).find(
         (k) =>
-          change.property === 'type' &&
-          dialect.types.same(dialect.types.fromNeutral({ kind: k }).type, to as Column['type'])
+          change.property === 'type' && dialect.types.same(dialect.types.fromNeutral({ kind: k }).type, to as DataType)
       )
       if (origin.part === 'identifier' && change.property === 'type' && kind)
         return [{ kind: 'entity.set', id: entity.id, set: { identifier: { ...entity.identifier, kind } } }]
@@ -143,7 +142,7 @@ function altered(change: Of<'alter'>, place: Place): Edits {
     ]
     switch (change.property) {
       case 'type':
-        return set({ type: newAttributeFor({ name: 'x', type: to as Column['type'], nullable: true }, dialect).type })
+        return set({ type: designedType(to as DataType, dialect) })
       case 'nullable':
         return set({ required: to !== true })
       case 'default':

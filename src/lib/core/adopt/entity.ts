@@ -2,16 +2,26 @@
 // the target that the table is in.
 import type { Check, Column, ForeignKey, Index, Key, Table } from '../catalog'
 import { plainName } from '../derive'
-import { Names, newEntity, newId, newLink, type Attribute, type Design, type Entity, type Link } from '../design'
+import {
+  Names,
+  newEntity,
+  newId,
+  newLink,
+  type Attribute,
+  type Design,
+  type Entity,
+  type Link,
+  type Settings
+} from '../design'
 import type { Dialect } from '../dialects'
-import { businessName } from './names'
+import { spelledOut, wordsOf } from '../naming'
+import { businessName, type Naming } from './names'
 import { condition, rowsOf } from './place'
 
 /** How a column becomes an attribute. */
 export type MakeAttribute = (column: Column, name: string) => Attribute
 
-interface Making {
-  readonly dialect: Dialect
+interface Making extends Naming {
   readonly attribute: MakeAttribute
   /** The names of entities. */
   readonly names: Names
@@ -29,14 +39,14 @@ export interface MadeEntity {
 
 export function entityOf(
   table: Table,
-  { dialect, attribute, names, identifier, keepName = false }: Making
+  { dialect, settings, attribute, names, identifier, keepName = false }: Making
 ): MadeEntity {
-  const said = businessName(table.name, dialect.profile, true)
+  const said = businessName(table.name, { dialect, settings }, true)
   const name = names.take(said.name)
   const own = new Names()
   const columns = table.columns.filter((column) => column !== identifier?.column)
   const attributes = columns.map((column) =>
-    attribute(column, own.take(businessName(column.name, dialect.profile, false).name))
+    attribute(column, own.take(businessName(column.name, { dialect, settings }, false).name))
   )
   const rows = new Map(columns.map((column, i) => [column.name, attributes[i]?.id ?? '']))
   const entity = newEntity(name, {
@@ -109,7 +119,7 @@ export function roleOf(
   column: string,
   attribute: Attribute,
   key: KeyColumn,
-  { parent, child }: { readonly parent: Entity; readonly child: Entity }
+  { parent, child, settings }: { readonly parent: Entity; readonly child: Entity; readonly settings: Settings }
 ): { readonly role?: string } | undefined {
   const used = [
     ...child.primaryKey,
@@ -119,14 +129,15 @@ export function roleOf(
   const plain =
     attribute.default === undefined &&
     attribute.means === undefined &&
+    attribute.domain === undefined &&
     JSON.stringify(attribute.type) === JSON.stringify(key.type) &&
     !used.includes(attribute.id) &&
     !child.rules.some((rule) => rule.condition.includes(`{${attribute.id}}`))
   const end = `_${key.dbName}`.toLowerCase()
   const name = column.toLowerCase()
   if (!plain || !name.endsWith(end) || name.length === end.length) return undefined
-  const said = name.slice(0, -end.length).replaceAll('_', ' ')
-  return plainName(parent.name) === name.slice(0, -end.length) ? {} : { role: said }
+  const said = spelledOut(wordsOf(name.slice(0, -end.length)), settings.abbreviations).join(' ')
+  return plainName(parent.name, settings) === name.slice(0, -end.length) ? {} : { role: said }
 }
 
 /** A link of a design that is being made: `links` are those that the child has so far. */

@@ -15,12 +15,12 @@ export interface Identifier {
 }
 
 /** What a numbered key is in a design; nothing for a type that it does not number. */
-export function identifierOf(column: Column, design: Design, { types, profile }: Dialect): Identifier | undefined {
-  const kind = kindOf(column, { types })
+export function identifierOf(column: Column, { settings }: Design, dialect: Dialect): Identifier | undefined {
+  const kind = kindOf(column, dialect)
   if (!kind) return undefined
-  const { identifier: usually } = design.settings
+  const { identifier: usually } = settings
   const isUsual = usually === kind
-  const { name, dbName } = businessName(column.name, profile, false)
+  const { name, dbName } = businessName(column.name, { dialect, settings }, false)
   const identifier = {
     ...(name === 'id' && dbName === undefined ? {} : { name, ...(dbName === undefined ? {} : { dbName }) }),
     ...(isUsual ? {} : { kind })

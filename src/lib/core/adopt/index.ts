@@ -1,4 +1,6 @@
 export { withAreas, type AreasBy } from './areas'
 export { adopt, type Adopted } from './adopt'
+export { joined } from './join'
 export { leftOut } from './leave'
+export { readTogether, type ScriptsRead } from './together'
 export { take, takeHere, type Taken } from './take'

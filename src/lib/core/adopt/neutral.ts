@@ -5,13 +5,15 @@ import type { Attribute } from '../design'
 import type { Dialect } from '../dialects'
 import { compareExpressions } from '../sql'
 import type { NeutralType } from '../types'
+import type { Naming } from './names'
 import { attributeOf } from './place'
 
-export function neutralAttribute(column: Column, catalog: Catalog, dialect: Dialect, name: string): Attribute {
+export function neutralAttribute(column: Column, catalog: Catalog, naming: Naming, name: string): Attribute {
+  const { dialect } = naming
   const type = neutralType(column.type, catalog, dialect)
   const { default: preset, refs: _refs, ...rest } = column
   const plain = preset === undefined || callsOwn(column) ? {} : { default: plainly(preset, dialect) }
-  return attributeOf({ ...rest, ...plain }, type, dialect, name)
+  return attributeOf({ ...rest, ...plain }, type, naming, name)
 }
 
 /** Whether an object calls what is in its database alone. */

@@ -1,10 +1,10 @@
 // Where a change of a catalogue meets the design it was derived from: who owns an object, and what columns and values are there.
-import { findTable, isFree, members, namesOf, type Catalog, type Change, type Column } from '../catalog'
+import { findTable, isFree, members, namesOf, type Catalog, type Change, type Column, type DataType } from '../catalog'
 import { logical, parseDefault } from '../derive'
 import { newAttribute, newId, type Attribute, type Design, type Edit, type Entity, type Link } from '../design'
 import type { Dialect } from '../dialects'
 import { compareExpressions, renameNames } from '../sql'
-import { businessName } from './names'
+import { businessName, type Naming } from './names'
 
 export interface Place {
   readonly design: Design
@@ -116,17 +116,19 @@ const WORDS: Readonly<Record<string, readonly string[]>> = {
   uuid: ['new']
 }
 
-/** An attribute for a column, all of it in the engine's own words where there are no others; `name` is what people call it. */
-export const newAttributeFor = (column: Column, dialect: Dialect, name?: string): Attribute => {
-  const type = dialect.types.toNeutral(column.type)
-  // A type that comes back otherwise is kept in the engine's own words.
-  const exact = dialect.types.same(dialect.types.fromNeutral(type).type, column.type)
-  return attributeOf(column, exact ? type : { kind: 'native', text: dialect.write.type(column.type) }, dialect, name)
+/** A column's type as a design has it: a type that would come back otherwise is kept in the engine's own words. */
+export function designedType(type: DataType, { types, write }: Dialect): Attribute['type'] {
+  const near = types.toNeutral(type)
+  return types.same(types.fromNeutral(near).type, type) ? near : { kind: 'native', text: write.type(type) }
 }
 
-export function attributeOf(column: Column, type: Attribute['type'], dialect: Dialect, called?: string): Attribute {
-  const value = defaultText(column.default, { type }, dialect)
-  const said = businessName(column.name, dialect.profile, false)
+/** An attribute for a column, all of it in the engine's own words where there are no others; `name` is what people call it. */
+export const newAttributeFor = (column: Column, naming: Naming, name?: string): Attribute =>
+  attributeOf(column, designedType(column.type, naming.dialect), naming, name)
+
+export function attributeOf(column: Column, type: Attribute['type'], naming: Naming, called?: string): Attribute {
+  const value = defaultText(column.default, { type }, naming.dialect)
+  const said = businessName(column.name, naming, false)
   const name = called ?? said.name
   return newAttribute(name, {
     id: newId('att'),

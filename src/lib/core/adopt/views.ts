@@ -26,11 +26,11 @@ export function viewEdits(change: Change, place: Place): Edits {
   return own(view.texts, id) === undefined ? set({ text }) : set({ texts: { ...view.texts, [id]: text } })
 }
 
-function addedView(view: View, { catalog, dialect }: Place): Edits {
+function addedView(view: View, { design, catalog, dialect }: Place): Edits {
   if (view.materialized || view.options || view.columns || view.indexes || view.triggers || view.rules || view.notes)
     return 'The design cannot say all of this view: take it for this target only.'
   if (view.schema !== dialect.profile.defaultSchema) return 'The design cannot say yet in which schema a view is.'
-  const { name, dbName } = businessName(view.name, dialect.profile, false)
+  const { name, dbName } = businessName(view.name, { dialect, settings: design.settings }, false)
   const text = inReferences(view.query, catalog, dialect)
   return [
     {

@@ -44,7 +44,7 @@ class Derivation {
     private readonly target: DeriveTarget,
     private readonly dialect: Dialect
   ) {
-    this.namer = new Namer(dialect, design.settings.tablePrefix, this.notices)
+    this.namer = new Namer(dialect, design.settings, this.notices)
     this.model = logical(design)
     this.layout = new Layout(design, target, this.namer, dialect)
   }
@@ -243,7 +243,7 @@ class Derivation {
   }
 
   private discriminatorName = (group: Subtypes): string =>
-    this.namer.column(plainName(group.discriminator), false, group.id)
+    this.namer.column(plainName(group.discriminator, this.design.settings), false, group.id)
 
   private discriminators(entity: Entity, table: string, schema: string, checks: Check[]): Column[] {
     return this.layout.groupsInTable(entity).map((group): Column => {
@@ -364,7 +364,10 @@ class Derivation {
           name: this.namer.member(
             'fk',
             link.dbName,
-            [table, link.role ? this.namer.column(plainName(link.role), false, link.id) : place.name],
+            [
+              table,
+              link.role ? this.namer.column(plainName(link.role, this.design.settings), false, link.id) : place.name
+            ],
             { schema, table },
             link.id
           ),

@@ -80,7 +80,7 @@ export class Layout {
       entity.namespace === undefined || !features.schemas
         ? defaultSchema
         : (own(this.target.schemas, entity.namespace) ??
-          this.namer.column(plainName(entity.namespace), false, entity.id))
+          this.namer.column(plainName(entity.namespace, this.design.settings), false, entity.id))
     const made = { schema, name: this.namer.table(entity) }
     this.places.set(entity.id, made)
     return made

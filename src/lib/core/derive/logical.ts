@@ -1,7 +1,7 @@
 // The columns of entities before any engine: attributes, migrated keys, identifiers, in order. The diagram and the sheet
 // show these; `derive` gives them an engine's types and names.
-import { rowIds, type Attribute, type Design, type Entity, type Link, type Subtypes } from '../design'
-import { wordsOf } from '../naming'
+import { rowIds, type Attribute, type Design, type Entity, type Link, type Settings, type Subtypes } from '../design'
+import { shortened, wordsOf } from '../naming'
 import type { Origin } from '../catalog'
 import type { NeutralType } from '../types'
 import { keyName, KeyOrder, type KeyNode } from './keyorder'
@@ -72,11 +72,9 @@ export function logical(design: Design): LogicalModel {
   return made
 }
 
-/** `Cargo line` → `cargo_line`, before any engine's rules. */
-export const plainName = (name: string): string => wordsOf(name).join('_').toLowerCase()
-
-const snake = (object: { readonly name: string; readonly dbName?: string | undefined }) =>
-  object.dbName ?? plainName(object.name)
+/** `Cargo line` → `cargo_line`, by the design's own short words, before any engine's rules. */
+export const plainName = (name: string, { abbreviations }: Settings): string =>
+  shortened(wordsOf(name), abbreviations).join('_').toLowerCase()
 
 class Model implements LogicalModel {
   private readonly done = new Map<string, LogicalEntity>()
@@ -206,7 +204,7 @@ class Model implements LogicalModel {
       origin: { id: entity.id, part: 'identifier' },
       path: '#',
       name,
-      dbName: identifier.dbName ?? plainName(name),
+      dbName: identifier.dbName ?? plainName(name, this.design.settings),
       fixed: identifier.dbName !== undefined,
       type: { kind },
       required: true,
@@ -214,6 +212,10 @@ class Model implements LogicalModel {
       identity: kind !== 'uuid',
       links: []
     }
+  }
+
+  private named({ name, dbName }: Attribute): string {
+    return dbName ?? plainName(name, this.design.settings)
   }
 
   private inherited(group: Subtypes, entity: Entity, column: LogicalColumn): LogicalColumn {
@@ -235,7 +237,7 @@ class Model implements LogicalModel {
       path: attribute.id,
       row: attribute.id,
       name: attribute.name,
-      dbName: snake(attribute),
+      dbName: this.named(attribute),
       fixed: attribute.dbName !== undefined,
       type: attribute.type,
       required: attribute.required || key,
@@ -253,7 +255,7 @@ class Model implements LogicalModel {
     const parentName = this.design.entities[link.parent]?.name ?? ''
     const called = link.role ?? parentName
     return columns.map((parent) => {
-      const dbName = [...wordsOf(called), parent.dbName].join('_').toLowerCase()
+      const dbName = `${plainName(called, this.design.settings)}_${parent.dbName}`.toLowerCase()
       const attribute = this.servingAttribute(child, link, parent, dbName)
       if (attribute) return { ...this.column(child, attribute, key), links: [link.id] }
       return {
@@ -282,7 +284,7 @@ class Model implements LogicalModel {
     if (told !== undefined) return child.attributes.find((a) => a.id === told)
     return child.attributes.find(
       (a) =>
-        snake(a).toLowerCase() === dbName &&
+        this.named(a).toLowerCase() === dbName &&
         JSON.stringify(a.type) === JSON.stringify(parent.type) &&
         (link.identifying || link.kind === 'one-to-one' || !child.primaryKey.includes(a.id))
     )

@@ -2,6 +2,7 @@
 // that a person would not expect.
 import { constraintName, databaseName, join, nameLength, type NamingRules } from '../naming'
 import type { MemberKind } from '../catalog'
+import type { Settings } from '../design'
 import { nameScope } from './clashes'
 import { nameKey, type Dialect } from '../dialects'
 import type { Notice } from '../notice'
@@ -24,10 +25,10 @@ export class Namer {
 
   constructor(
     private readonly dialect: Dialect,
-    tablePrefix: string,
+    { tablePrefix, abbreviations }: Settings,
     private readonly notices: Notice[]
   ) {
-    this.rules = { ...dialect.profile.names, tablePrefix }
+    this.rules = { ...dialect.profile.names, tablePrefix, abbreviations }
   }
 
   /** A table's name: prefix and rule, or as it was set by hand. */

@@ -1,5 +1,6 @@
 // Whether a design's objects point at objects that exist, and each has an id of its own. A file or a merge may break this;
 // edits never do.
+import { sameValue } from '../catalog'
 import type { Notice } from '../notice'
 import { referencesIn } from './references'
 import { COLLECTIONS, type CollectionName, type Design } from './schema'
@@ -34,6 +35,8 @@ export function danglingReferences(design: Design): Dangling[] {
       ...entity.indexes.flatMap((index) => index.parts.map((part) => part.id))
     ]
     for (const part of parts) if (!ends(part)) miss(entity.id, 'the column or link', part)
+    for (const { domain } of entity.attributes)
+      if (domain !== undefined && !design.domains[domain]) miss(entity.id, 'the domain', domain)
     for (const rule of entity.rules)
       for (const part of namedInRule(rule.condition))
         if (!/^[#^]/.test(part) && !ends(part.split('/', 1).join())) miss(entity.id, 'in a rule the column', part)
@@ -76,6 +79,23 @@ function namedInRule(condition: string): string[] {
     /^\d+$/.test(name) ? [] : [name]
   )
 }
+
+/** One error for each attribute that is of a domain and has another type. */
+export const unlikeDomain = (design: Design): Notice[] =>
+  Object.values(design.entities).flatMap(({ attributes }) =>
+    attributes.flatMap(({ id, name, type, domain }): Notice[] => {
+      const of = domain === undefined ? undefined : design.domains[domain]
+      if (!of || sameValue(of.type, type)) return []
+      return [
+        {
+          code: 'file-shape',
+          severity: 'error',
+          where: id,
+          message: `${name} is of the domain ${of.name} and has another type than that.`
+        }
+      ]
+    })
+  )
 
 /** One error for each id that two things have: what is known by it could be either. */
 export function doubled(design: Design): Notice[] {

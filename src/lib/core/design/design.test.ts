@@ -158,9 +158,15 @@ describe('the design file', () => {
         { id: 'h2', statement: 'SELECT 2', place: 'after', anchor: 'alter/column/public/visit/note/type' }
       ]
     })
-    const now = printDesign(edit(harbour(), { kind: 'target.set', target }))
+    // It knew no domains.
+    const plain = Object.keys(harbour().domains).reduce(
+      (design, id) => edit(design, { kind: 'domain.remove', id }),
+      harbour()
+    )
+    const now = printDesign(edit(plain, { kind: 'target.set', target }))
     const before = now
       .replace(`"version":${FILE_VERSION}`, '"version":2')
+      .replace('"domains":[],\n', '')
       .replace(',\n"views":[]', '')
       .replace('"path":["audit"]', '"schema":"audit"')
       .replace('"path":["public","tide"]', '"schema":"public","table":"tide","name":"tide"')

@@ -1,5 +1,6 @@
 // Two states of a design held against each other, and three merged: object by object and field by field, by identity.
 import { danglingReferences, type Dangling } from './check'
+import { inDomains } from './domains'
 import { COLLECTIONS, type CollectionName, type Design } from './schema'
 
 /** One field of one object, or a whole object, that is otherwise. `path` goes into lists of objects by their ids. */
@@ -79,7 +80,7 @@ export function merge(base: Design, ours: Design, theirs: Design): Merged {
   for (;;) {
     const design = applyChanges(taken, ours)
     const [loose] = danglingReferences(design)
-    if (!loose) return { design, conflicts }
+    if (!loose) return { design: inDomains(design), conflicts }
     const blamed = taken.find((their) => points(their, loose)) ?? taken.find((their) => removes(their, loose.missing))
     const other = taken.find((their) => their.id === loose.holder)
     const left = blamed ?? other ?? taken[0]

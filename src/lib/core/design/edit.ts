@@ -1,11 +1,14 @@
 // Edits: plain functions from a design to a design. What an edit removes, it removes with all that pointed at it.
 import { Draft, rowsOf } from './draft'
+import { changed, removeDomain, setDomain } from './domains'
 import { replaceReferences } from './references'
+import { tidy } from './tidy'
 import type {
   Area,
   Attribute,
   Design,
   Diagram,
+  Domain,
   Entity,
   Index,
   Key,
@@ -53,6 +56,9 @@ export type Edit =
   | { readonly kind: 'diagram.set'; readonly diagram: Diagram }
   | { readonly kind: 'diagram.remove'; readonly id: string }
   | { readonly kind: 'diagram.place'; readonly id: string; readonly places: Readonly<Record<string, Place>> }
+  /** Its columns follow: in type, and in what they had as the domain had it. */
+  | { readonly kind: 'domain.set'; readonly domain: Domain }
+  | { readonly kind: 'domain.remove'; readonly id: string }
   | { readonly kind: 'target.set'; readonly target: Target }
   | { readonly kind: 'target.remove'; readonly id: string }
   /** Several edits that are one to the person who makes them. */
@@ -106,7 +112,7 @@ function make(draft: Draft, e: Edit): void {
     case 'attribute.set':
       return draft.entity(e.entity, (entity) => ({
         ...entity,
-        attributes: entity.attributes.map((a) => (a.id === e.id ? tidy({ ...a, ...e.set }) : a))
+        attributes: entity.attributes.map((a) => (a.id === e.id ? changed(draft.now, a, e.set) : a))
       }))
     case 'attribute.remove':
       return removeAttribute(draft, e.entity, e.id)
@@ -157,16 +163,16 @@ function make(draft: Draft, e: Edit): void {
       if (diagram) draft.put('diagrams', { ...diagram, places: { ...diagram.places, ...e.places } })
       return
     }
+    case 'domain.set':
+      return setDomain(draft, e.domain)
+    case 'domain.remove':
+      return removeDomain(draft, e.id)
     case 'target.set':
       return draft.put('targets', e.target)
     case 'target.remove':
       return draft.remove('targets', e.id)
   }
 }
-
-/** Without the fields that were set to nothing. */
-const tidy = <T extends object>(object: T): T =>
-  Object.fromEntries(Object.entries(object).filter(([, value]) => value !== undefined)) as T
 
 const putIn = <T extends { readonly id: string }>(list: readonly T[], item: T): T[] =>
   list.some(({ id }) => id === item.id) ? list.map((old) => (old.id === item.id ? item : old)) : [...list, item]

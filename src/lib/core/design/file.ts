@@ -3,13 +3,13 @@ import * as v from 'valibot'
 import { withTypes } from '../catalog'
 import type { Notice, Result } from '../notice'
 import { failed } from '../notice'
-import { dangling, doubled } from './check'
+import { dangling, doubled, unlikeDomain } from './check'
 import { place, readJson } from './json'
 import { withPaths } from './paths'
 import { COLLECTIONS, SettingsSchema, type CollectionName, type Design } from './schema'
 
 export const FILE_FORMAT = 'ramblet-design'
-export const FILE_VERSION = 5
+export const FILE_VERSION = 6
 
 const collectionNames = Object.keys(COLLECTIONS).sort() as CollectionName[]
 
@@ -50,7 +50,9 @@ const upgrades: Readonly<Record<number, (file: Loose) => Loose>> = {
   // Version 4 has views.
   3: (file) => ({ ...file, version: 4, views: [] }),
   // Version 5 has the types of what a target has otherwise, or beside the design, taken apart.
-  4: (file) => ({ ...file, version: 5, ...('targets' in file ? { targets: withTypes(file['targets']) } : {}) })
+  4: (file) => ({ ...file, version: 5, ...('targets' in file ? { targets: withTypes(file['targets']) } : {}) }),
+  // Version 6 has domains.
+  5: (file) => ({ ...file, version: 6, domains: [] })
 }
 
 const HeadSchema = v.object({
@@ -115,7 +117,7 @@ export function parseDesign(given: string, also: (design: Design) => readonly No
   const { version: _version, format: _format, ...top } = head.output
   // Each part has passed its schema: together they are a design.
   const design = { ...top, ...collections } as Design
-  const found = [...doubled(design), ...dangling(design), ...also(design)]
+  const found = [...doubled(design), ...dangling(design), ...unlikeDomain(design), ...also(design)]
   return found.length
     ? { ok: false, notices: found.map((n) => ({ ...n, where: locate(text, n.where ?? '') })) }
     : { ok: true, value: design }

@@ -5,6 +5,7 @@ export type {
   Departure,
   Design,
   Diagram,
+  Domain,
   Entity,
   Extra,
   HandStep,
@@ -24,6 +25,7 @@ export type {
 export { lineText, ServerSchema } from './schema'
 export { COLLECTIONS, SUBTYPE_TABLES } from './schema'
 export { dangling } from './check'
+export { attributesOf } from './domains'
 export { Draft, rowIds } from './draft'
 export { edit, Editing, type Edit } from './edit'
 export { FILE_FORMAT, FILE_VERSION, parseDesign, printDesign } from './file'
@@ -33,5 +35,5 @@ export { withPaths } from './paths'
 export { printReference, referencesIn, replaceReferences, type TextReference } from './references'
 export { newId, type IdKind } from './id'
 export { mend, type Mended, type Pieces } from './mend'
-export { freeName, Names, newAttribute, newDesign, newEntity, newLink, newTarget, newView } from './make'
+export { freeName, Names, newAttribute, newDesign, newDomain, newEntity, newLink, newTarget, newView } from './make'
 export { applyChanges, diff, merge, type Conflict, type DesignChange, type Merged } from './diff'

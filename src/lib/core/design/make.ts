@@ -1,7 +1,7 @@
 // New objects with everything that nobody has said yet filled in.
 import { linksAt } from './draft'
 import { newId } from './id'
-import type { Attribute, Design, Entity, Link, Target, View } from './schema'
+import type { Attribute, Design, Domain, Entity, Link, Target, View } from './schema'
 
 export function newDesign(name: string): Design {
   const diagram = newId('dia')
@@ -15,7 +15,8 @@ export function newDesign(name: string): Design {
     areas: {},
     diagrams: { [diagram]: { id: diagram, name: 'Everything', places: {} } },
     targets: {},
-    views: {}
+    views: {},
+    domains: {}
   }
 }
 
@@ -36,6 +37,13 @@ export const newAttribute = (name: string, more: Partial<Attribute> = {}): Attri
   name,
   type: { kind: 'text', length: 100 },
   required: false,
+  ...more
+})
+
+export const newDomain = (name: string, more: Partial<Domain> = {}): Domain => ({
+  id: newId('dom'),
+  name,
+  type: { kind: 'text', length: 100 },
   ...more
 })
 

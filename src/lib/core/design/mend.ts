@@ -2,6 +2,7 @@
 import * as v from 'valibot'
 import type { Notice } from '../notice'
 import { danglingReferences, doubled, type Dangling } from './check'
+import { inDomains } from './domains'
 import { edit } from './edit'
 import { newDesign } from './make'
 import { replaceReferences } from './references'
@@ -53,7 +54,7 @@ export function mend(pieces: Pieces): Mended {
       design = cut(design, one)
     }
   if (Object.keys(design.diagrams).length === 0) design = { ...design, diagrams: plain.diagrams }
-  return { design, left }
+  return { design: inDomains(design), left }
 }
 
 function calledOf(object: unknown): string {
@@ -86,6 +87,9 @@ function cut(design: Design, { holder, missing }: Dangling): Design {
       entity: {
         ...rest,
         ...(area === undefined || area === missing ? {} : { area }),
+        attributes: entity.attributes.map(({ domain, ...attribute }) =>
+          domain === undefined || domain === missing ? attribute : { ...attribute, domain }
+        ),
         primaryKey: kept(entity.primaryKey),
         uniques: entity.uniques.filter((key) => !key.parts.includes(missing)),
         indexes: entity.indexes.filter((index) => !index.parts.some(({ id }) => id === missing)),

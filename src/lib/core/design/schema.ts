@@ -23,18 +23,32 @@ const ids = v.pipe(
   v.check((list) => new Set(list).size === list.length, 'an id stands twice in one list')
 )
 
+/** A word that a name can be made of. */
+const word = v.pipe(v.string(), v.regex(/^[\p{Ll}\p{Lo}\p{N}]+$/u, 'it is one word, in small letters'))
+
 /** The name people say, and the database name where it does not follow from it by rule. */
 const named = { id, name, dbName: v.optional(name) }
 
-export const AttributeSchema = v.strictObject({
-  ...named,
+/** What can be said of a column's values. */
+const valued = {
   type: NeutralTypeSchema,
-  required: flag,
   /** A value as people write it: `0`, `ferry`, `"in port"`, `now`, `(expression)`. */
   default: v.optional(text),
   min: v.optional(number),
   max: v.optional(number),
   means: v.optional(text)
+}
+
+/** What columns of one sort have in common, under a name: when it changes, they change with it. */
+export const DomainSchema = v.strictObject({ id, name, ...valued })
+export type Domain = v.InferOutput<typeof DomainSchema>
+
+export const AttributeSchema = v.strictObject({
+  ...named,
+  ...valued,
+  required: flag,
+  /** The domain it is of: then its type is the domain's. */
+  domain: v.optional(id)
 })
 export type Attribute = v.InferOutput<typeof AttributeSchema>
 
@@ -260,7 +274,9 @@ export type Target = v.InferOutput<typeof TargetSchema>
 export const SettingsSchema = v.strictObject({
   /** What identifies an entity that has no key of its own. */
   identifier: v.picklist(['integer', 'big', 'uuid']),
-  tablePrefix: text
+  tablePrefix: text,
+  /** Short words of database names, and what people say for each, in small letters. */
+  abbreviations: v.optional(keyed(word, word))
 })
 export type Settings = v.InferOutput<typeof SettingsSchema>
 
@@ -275,7 +291,8 @@ export const DesignSchema = v.strictObject({
   areas: keyed(id, AreaSchema),
   diagrams: keyed(id, DiagramSchema),
   targets: keyed(id, TargetSchema),
-  views: keyed(id, ViewSchema)
+  views: keyed(id, ViewSchema),
+  domains: keyed(id, DomainSchema)
 })
 export type Design = v.InferOutput<typeof DesignSchema>
 
@@ -283,6 +300,7 @@ export type Design = v.InferOutput<typeof DesignSchema>
 export const COLLECTIONS = {
   areas: AreaSchema,
   diagrams: DiagramSchema,
+  domains: DomainSchema,
   entities: EntitySchema,
   links: LinkSchema,
   subtypes: SubtypesSchema,

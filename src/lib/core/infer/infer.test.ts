@@ -7,7 +7,7 @@ import { throughDesign } from '../../../../tests/support/adopted'
 import { column, table, tables } from '../../../../tests/support/tables'
 import { canonical, sameValue, typeText } from '../catalog'
 import { dialect as dialectOf, type Dialect } from '../dialects'
-import { catalogOfRows, suggestions, withSuggestions } from '.'
+import { besideTheModel, catalogOfRows, likelyAbbreviations, suggestions, withSuggestions } from '.'
 
 const postgres = dialectOf('postgres') as Dialect
 const key = (name: string, ...columns: string[]) => ({ primaryKey: { name, columns } })
@@ -147,4 +147,89 @@ describe('rows as text', () => {
       })
     )
   })
+})
+
+describe('what is not the database’s own', () => {
+  const beside = (...list: Parameters<typeof tables>) => besideTheModel(tables(...list)).map(({ table }) => table.name)
+  const step = [column('version', 'text', there), column('applied_at', 'timestamp')]
+
+  it('is told by what it is called, where nothing links to it', () => {
+    for (const name of [
+      'schema_migrations',
+      'harbour_migration',
+      'version',
+      'DbVersion',
+      '_migrations_lock',
+      'schema_info'
+    ])
+      expect(beside(table(name, step))).toEqual([name])
+    for (const name of ['inspection_version', 'migrations_of_birds', 'visit_history', 'vessel_info'])
+      expect(beside(table(name, step))).toEqual([])
+    const log = table('log', [column('version', 'text')], {
+      foreignKeys: [
+        {
+          name: 'fk',
+          columns: ['version'],
+          references: { schema: 'public', table: 'version', columns: ['version'] },
+          onDelete: 'no action',
+          onUpdate: 'no action',
+          deferrable: 'no'
+        }
+      ]
+    })
+    expect(beside(table('version', step), log)).toEqual([])
+  })
+
+  it('is what another table makes for itself', () => {
+    const read = dialectOf('sqlite')?.readScript?.(
+      'CREATE VIRTUAL TABLE notes USING fts5(text); CREATE TABLE notes_more (id);'
+    )
+    expect(
+      read &&
+        besideTheModel(read.catalog)
+          .map(({ table }) => table.name)
+          .sort()
+    ).toEqual(['notes_config', 'notes_content', 'notes_data', 'notes_docsize', 'notes_idx'])
+  })
+})
+
+it('short words are found in names, where it is plain what they stand for', () => {
+  const found = likelyAbbreviations(
+    tables(
+      table('vssl_visit', [column('arr_dt'), column('berth_qty'), column('pos')]),
+      table('vessel', [column('max_wgt'), column('qty'), column('wght')]),
+      table('cargo', [column('weight'), column('wight')])
+    )
+  )
+  expect(found.map(({ short, long, count, sure }) => `${short} ${long} ${count}${sure < 0.9 ? ' ?' : ''}`)).toEqual([
+    'qty quantity 2',
+    'dt date 1',
+    'max maximum 1 ?',
+    'pos position 1 ?',
+    'vssl vessel 1 ?',
+    'wgt weight 1'
+  ])
+})
+
+it('columns that are called alike and of one type are a domain, unless they say nothing or lead somewhere', () => {
+  const remark = column('remark', 'varchar(200)')
+  const found = suggestions(
+    tables(
+      table('vessel', [id, remark, column('landing_fee', 'numeric(9,2)'), column('name', 'varchar(80)')]),
+      table('berth', [id, remark, column('mooring_fee', 'numeric(9,2)'), column('name', 'varchar(80)')]),
+      table('visit', [
+        id,
+        remark,
+        column('fee', 'numeric(9,2)'),
+        column('fee_waived', 'boolean'),
+        column('at', 'date')
+      ]),
+      table('pilot', [id, column('remark', 'varchar(80)'), column('name', 'varchar(80)'), column('at', 'date')])
+    ),
+    postgres
+  ).filter(({ kind }) => kind === 'domain')
+  expect(found.map(({ says, domain }) => [says, domain?.columns.length])).toEqual([
+    ['Remark: text(200)', 3],
+    ['Fee: decimal(9,2)', 3]
+  ])
 })

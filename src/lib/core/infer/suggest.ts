@@ -1,4 +1,4 @@
-// What a database leaves unsaid and could say: links, keys and indexes, each with its reason. A design takes those that a
+// What a database leaves unsaid: links, keys and indexes that it could say, domains, and words that are written short, each with its reason. A design takes those that a
 // person accepts; the database stays as it is until somebody runs a script.
 import {
   applied,
@@ -13,14 +13,15 @@ import {
   type Table
 } from '../catalog'
 import type { Dialect } from '../dialects'
+import { likelyAbbreviations, type LikelyAbbreviation } from './abbreviations'
+import { likelyDomains, type LikelyDomain } from './domains'
 import { likelyLinks, SURE } from './links'
 import { singular, stem, wordsOf } from './words'
 
 export interface Suggestion {
-  readonly kind: 'link' | 'key' | 'index'
-  readonly table: Relation
-  /** The table that it leads to. */
-  readonly to?: Relation
+  readonly kind: 'link' | 'key' | 'index' | 'domain' | 'word'
+  /** The tables that it is about: it makes sense where all of them are; a domain, where one of them is. */
+  readonly about: readonly Relation[]
   /** What would be said: `visit.berth_code → berth.code`. */
   readonly says: string
   readonly why: string
@@ -30,12 +31,54 @@ export interface Suggestion {
   readonly usual: boolean
   /** What would be there then. */
   readonly changes: readonly Change[]
+  readonly domain?: Pick<LikelyDomain, 'name' | 'columns'>
+  readonly word?: { readonly short: string; readonly long: string }
 }
 
-/** Links first, then keys, then indexes; each by its table. */
+/** Links first, then keys and indexes, each by its table; then domains and words, by how often they are there. */
 export function suggestions(catalog: Catalog, dialect: Dialect): Suggestion[] {
-  return [...links(catalog, dialect), ...catalog.tables.flatMap(keyOf), ...catalog.tables.flatMap(indexesOf)]
+  return [
+    ...links(catalog, dialect),
+    ...catalog.tables.flatMap(keyOf),
+    ...catalog.tables.flatMap(indexesOf),
+    ...likelyDomains(catalog, dialect).map(domainOf),
+    ...likelyAbbreviations(catalog).map(wordOf)
+  ]
 }
+
+/** What was accepted, as a design takes it. */
+export const accepted = (chosen: readonly Suggestion[]) => ({
+  also: chosen.flatMap(({ changes }) => changes),
+  domains: chosen.flatMap(({ domain }) => domain ?? []),
+  abbreviations: Object.fromEntries(chosen.flatMap(({ word }) => (word ? [[word.short, word.long]] : [])))
+})
+
+function domainOf({ name, type, columns, sure }: LikelyDomain): Suggestion {
+  return {
+    kind: 'domain',
+    about: columns,
+    says: `${name}: ${type}`,
+    why: `${columns.length} columns: ${columns
+      .slice(0, 4)
+      .map((place) => `${place.name}.${place.column}`)
+      .join(', ')}${columns.length > 4 ? ' …' : ''}`,
+    sure,
+    usual: false,
+    changes: [],
+    domain: { name, columns }
+  }
+}
+
+const wordOf = ({ short, long, sure, why, count }: LikelyAbbreviation): Suggestion => ({
+  kind: 'word',
+  about: [],
+  says: short,
+  why: `${why}; in ${count === 1 ? 'one name' : `${count} names`}`,
+  sure,
+  usual: sure >= SURE,
+  changes: [],
+  word: { short, long }
+})
 
 /** The catalogue as it would be with some of what is suggested for it. */
 export const withSuggestions = (catalog: Catalog, chosen: readonly Suggestion[], dialect: Dialect): Catalog =>
@@ -62,8 +105,7 @@ function links(catalog: Catalog, dialect: Dialect): Suggestion[] {
     }
     return {
       kind: 'link',
-      table: placeOf(child),
-      to: placeOf(parent),
+      about: [placeOf(child), placeOf(parent)],
       says: `${child.name}.${column} → ${parent.name}.${key}`,
       why,
       sure,
@@ -106,7 +148,7 @@ function keyOf(table: Table): Suggestion[] {
   return [
     {
       kind: 'key',
-      table: placeOf(table),
+      about: [placeOf(table)],
       says: `${table.name} (${columns.join(', ')})`,
       why: unique
         ? `no two rows are alike in it, by ${unique.name}, and it is never empty`
@@ -139,7 +181,7 @@ function indexesOf(table: Table): Suggestion[] {
     return [
       {
         kind: 'index',
-        table: placeOf(table),
+        about: [placeOf(table)],
         says: `${table.name} (${columns.join(', ')})`,
         why: `it leads to ${references.table}, and no index begins with it`,
         sure: 0.7,

@@ -1,4 +1,5 @@
 // From the name people say to the name an engine gets.
+import { shortened, type Abbreviations } from './abbreviations'
 import { shorten, type LengthUnit } from './shorten'
 
 /** The rules a target names things by. `fold` is what the engine does to unquoted names. */
@@ -7,6 +8,7 @@ export interface NamingRules {
   readonly limit: number
   readonly unit: LengthUnit
   readonly tablePrefix: string
+  readonly abbreviations?: Abbreviations | undefined
 }
 
 /** Words of a business name: split at spaces, punctuation and camel humps; accents are kept. */
@@ -20,7 +22,7 @@ export function wordsOf(name: string): string[] {
 
 /** `Cargo line` → `cargo_line`. A name that would begin with a digit gets a leading underscore. */
 export function databaseName(business: string, rules: NamingRules): string {
-  return join(wordsOf(business), rules)
+  return join(shortened(wordsOf(business), rules.abbreviations), rules)
 }
 
 /** Joins name parts (already words or names) with underscores, folded and cut to the engine's limit. */

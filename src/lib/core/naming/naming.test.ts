@@ -1,6 +1,16 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { constraintName, databaseName, linkColumnName, nameLength, shorten, wordsOf, type NamingRules } from '.'
+import {
+  constraintName,
+  databaseName,
+  linkColumnName,
+  nameLength,
+  shorten,
+  shortened,
+  spelledOut,
+  wordsOf,
+  type NamingRules
+} from '.'
 
 const postgres: NamingRules = { fold: 'lower', limit: 63, unit: 'bytes', tablePrefix: '' }
 const narrow: NamingRules = { fold: 'upper', limit: 30, unit: 'bytes', tablePrefix: '' }
@@ -44,5 +54,14 @@ describe('names', () => {
       ),
       { numRuns: 300 }
     )
+  })
+
+  it('have short words for what people say, and the other way round', () => {
+    const abbreviations = { qty: 'quantity', no: 'number', nr: 'number' }
+    expect(databaseName('Quantity of number 7', { ...postgres, abbreviations })).toBe('qty_of_no_7')
+    expect(spelledOut(['Qty', 'nr', 'berth'], abbreviations)).toEqual(['quantity', 'number', 'berth'])
+    expect(shortened(['Qty', 'nr', 'berth'], abbreviations)).toEqual(['Qty', 'nr', 'berth'])
+    // Whatever order they are said in.
+    expect(shortened(['number'], { nr: 'number', no: 'number' })).toEqual(['no'])
   })
 })

@@ -32,12 +32,31 @@ export interface Picture {
 export const shown = (design: Design, diagram: Diagram): Entity[] =>
   Object.values(design.entities).filter((entity) => diagram.area === undefined || entity.area === diagram.area)
 
-/** Works out a diagram. `moved` are places for the time being, of cards that are being dragged. */
-export function picture(design: Design, diagram: Diagram, moved: Readonly<Record<string, Place>> = {}): Picture {
+/** An entity or a view, and all that a line leads to from it. */
+export function neighbourhood(design: Design, id: string): ReadonlySet<string> {
+  const found = new Set([id])
+  for (const { parent, child } of drawnLinks(design)) {
+    if (parent === id) found.add(child)
+    if (child === id) found.add(parent)
+  }
+  return found
+}
+
+/**
+ * Works out a diagram. `moved` are places for the time being, of cards that are being dragged; of what is not in `only`,
+ * where that is given, nothing is drawn.
+ */
+export function picture(
+  design: Design,
+  diagram: Diagram,
+  moved: Readonly<Record<string, Place>> = {},
+  only?: ReadonlySet<string>
+): Picture {
   const cards: PlacedCard[] = []
   const unplaced: string[] = []
   const model = logical(design)
   for (const entity of shown(design, diagram)) {
+    if (only && !only.has(entity.id)) continue
     const made = cardOf(entity, design, model)
     if (!made) continue
     const place = moved[entity.id] ?? diagram.places[entity.id]
@@ -46,16 +65,17 @@ export function picture(design: Design, diagram: Diagram, moved: Readonly<Record
   }
   for (const view of Object.values(design.views)) {
     if (diagram.area !== undefined && view.area !== diagram.area) continue
+    if (only && !only.has(view.id)) continue
     const place = moved[view.id] ?? diagram.places[view.id]
     if (!place) unplaced.push(view.id)
-    const name = design.settings.tablePrefix + (view.dbName ?? plainName(view.name))
+    const name = design.settings.tablePrefix + (view.dbName ?? plainName(view.name, design.settings))
     cards.push({ ...viewCard(view, name, readBy(view, design)), ...(place ?? freePlace(cards)) })
   }
   const boxes = new Map<string, Box>(cards.map((c) => [c.id, c]))
   return {
     cards,
     routes: routes(drawnLinks(design), boxes),
-    areas: diagram.area === undefined ? areaShapes(design, cards) : [],
+    areas: diagram.area === undefined && !only ? areaShapes(design, cards) : [],
     box: around(cards),
     unplaced
   }
@@ -69,7 +89,7 @@ function cardOf(entity: Entity, design: Design, model: ReturnType<typeof logical
   if (!made) return undefined
   const before = known.get(made)
   if (before) return before
-  const result = card(made, design.settings.tablePrefix + (entity.dbName ?? plainName(entity.name)))
+  const result = card(made, design.settings.tablePrefix + (entity.dbName ?? plainName(entity.name, design.settings)))
   known.set(made, result)
   return result
 }

@@ -1,3 +1,4 @@
+export { rowsAgainst } from './against'
 export { writeScript, type ScriptOptions, type Statement } from './script'
 export { migrationScript, plan, type Migration } from './plan'
 export { closure, closureOfTaking, type Closure, type ClosureInput } from './closure'

@@ -9,3 +9,4 @@ export {
   type Session,
   type TakenBack
 } from './session'
+export { said, unsaidIn } from './unsaid'

@@ -1,16 +1,22 @@
 <!-- Start from what exists: where from, and a look over it before anything is made. -->
 <script lang="ts">
   import { goto } from '$app/navigation'
+  import { untrack } from 'svelte'
   import { resolve } from '$app/paths'
   import { dialect, ENGINES } from '../../core/dialects'
   import { openFiles } from '../../storage'
+  import type { Desk } from '../desk/desk.svelte'
   import Trail from '../desk/Trail.svelte'
+  import Databases from './Databases.svelte'
   import { Bringing } from './bringing.svelte'
   import TableLines from './TableLines.svelte'
   import Unsaid from './Unsaid.svelte'
+  import type { Source } from './sources'
   import WhatWasRead from './WhatWasRead.svelte'
 
-  const bringing = new Bringing()
+  /** With `into`, what is brought joins the design of a desk that is open. */
+  const { into }: { into?: Desk } = $props()
+  const bringing = new Bringing(untrack(() => into))
   let name = $state('')
   let over = $state(false)
   let making = $state(false)
@@ -26,12 +32,14 @@
     return new File([text], statements ? 'Pasted.sql' : rows ? 'Pasted.csv' : 'Pasted.txt')
   }
 
-  async function look(files: readonly File[]) {
-    if (files.length === 0) return
-    await bringing.look(files)
+  async function look(source: Source) {
+    await bringing.look(source)
     name = bringing.found?.design.name ?? ''
   }
-  const choose = async () => look(await openFiles('.db,.sqlite,.sqlite3,.db3,.sql,.csv,.tsv,.txt'))
+  async function lookAt(files: readonly File[]) {
+    if (files.length > 0) await look({ kind: 'files', files })
+  }
+  const choose = async () => lookAt(await openFiles('.db,.sqlite,.sqlite3,.db3,.sql,.csv,.tsv,.txt,.xlsx'))
 
   async function make() {
     making = true
@@ -39,7 +47,7 @@
     making = false
     if (id !== undefined) await goto(resolve('/design/[id]', { id }))
   }
-  const back = () => goto(resolve('/'))
+  const back = () => goto(into ? resolve('/design/[id]/targets', { id: into.design.id }) : resolve('/'))
 </script>
 
 <svelte:window
@@ -49,9 +57,9 @@
     else void back()
   }}
 />
-<div class="flex h-dvh flex-col">
-  <Trail title="Start from what exists" />
-  <main class="min-h-0 flex-1 overflow-y-auto px-6 py-5">
+<div class="flex {into ? 'min-h-0 flex-1' : 'h-dvh'} flex-col">
+  {#if !into}<Trail title="Start from what exists" />{/if}
+  <svelte:element this={into ? 'div' : 'main'} class="min-h-0 flex-1 overflow-y-auto px-6 py-5">
     <div class="mx-auto flex h-full max-w-6xl flex-col gap-4">
       <ol class="flex items-center gap-3 text-[13px] font-semibold" aria-label="Steps">
         <li aria-current={found ? undefined : 'step'} class={found ? 'text-soft' : 'step'}>Where from</li>
@@ -60,70 +68,71 @@
       </ol>
       {#if !found}
         <h1 class="text-xl font-semibold">Where is it?</h1>
-        <div
-          role="group"
-          aria-label="Files"
-          class="rounded-md border border-dashed px-6 py-10 text-center {over
-            ? 'border-primary bg-base-100'
-            : 'border-line'}"
-          ondragover={(event) => {
-            event.preventDefault()
-            over = true
-          }}
-          ondragleave={() => (over = false)}
-          ondrop={(event) => {
-            event.preventDefault()
-            over = false
-            void look([...(event.dataTransfer?.files ?? [])])
-          }}
-        >
-          {#if bringing.looking}
-            <p role="status">Looking at {bringing.looking} …</p>
+        {#if bringing.looking}
+          <div role="status" class="rounded-md border border-line bg-base-100 px-6 py-10 text-center">
+            <p>Looking at {bringing.looking} …</p>
             <button
               class="mt-3 rounded-md border border-line bg-base-100 px-4 py-2 font-semibold"
               onclick={() => bringing.leaveAll()}>Stop</button
             >
-          {:else}
-            <p>
-              An SQLite database; scripts of PostgreSQL or SQLite (.sql), several together in any order; or rows of
-              tables (.csv), whose columns are told by their values. What is chosen is read here, not changed, and sent
-              nowhere.
-            </p>
-            <button class="mt-3 rounded-md bg-primary px-4 py-2 font-semibold text-primary-content" onclick={choose}
-              >Choose files</button
-            >
-            <p class="mt-2 text-[13px] text-soft">or drop them here</p>
-          {/if}
-        </div>
-        <form
-          class="flex flex-col gap-2"
-          onsubmit={(event) => {
-            event.preventDefault()
-            void look([pastedFile(pasted)])
-          }}
-        >
-          <label class="text-[13px] font-semibold" for="bring-paste"
-            >Or paste it: statements, rows of a spreadsheet with the columns’ names first, or a name a line</label
-          >
-          <textarea
-            id="bring-paste"
-            class="h-24 rounded-md border border-line bg-base-100 px-3 py-2 font-mono text-[13px]"
-            bind:value={pasted}></textarea>
-          <button
-            class="self-start rounded-md border border-line bg-base-100 px-3 py-1.5 font-semibold disabled:opacity-60"
-            disabled={pasted.trim() === '' || bringing.looking !== ''}>Look at it</button
-          >
-        </form>
+          </div>
+        {/if}
         {#if bringing.trouble}
           <p role="alert" class="rounded-md border border-error bg-brick-tint px-4 py-3 text-error">
             {bringing.trouble}
           </p>
         {/if}
-        <p class="text-[13px] text-soft">
-          A PostgreSQL, MariaDB or Firebird server is read from the command line: <code class="font-mono"
-            >ramblet read</code
-          > makes a design file of it, which the shelf opens.
-        </p>
+        <div class="grid grid-cols-2 gap-4 {bringing.looking ? 'hidden' : ''}">
+          <section class="flex flex-col gap-4" aria-label="Files and text">
+            <div
+              role="group"
+              aria-label="Files"
+              class="rounded-md border border-dashed px-6 py-10 text-center {over
+                ? 'border-primary bg-base-100'
+                : 'border-line'}"
+              ondragover={(event) => {
+                event.preventDefault()
+                over = true
+              }}
+              ondragleave={() => (over = false)}
+              ondrop={(event) => {
+                event.preventDefault()
+                over = false
+                void lookAt([...(event.dataTransfer?.files ?? [])])
+              }}
+            >
+              <p>
+                An SQLite database; scripts of PostgreSQL or SQLite (.sql), several together in any order; or rows of
+                tables (.csv, .xlsx), whose columns are told by their values. What is chosen is read here, not changed,
+                and sent nowhere.
+              </p>
+              <button class="mt-3 rounded-md bg-primary px-4 py-2 font-semibold text-primary-content" onclick={choose}
+                >Choose files</button
+              >
+              <p class="mt-2 text-[13px] text-soft">or drop them here</p>
+            </div>
+            <form
+              class="flex flex-col gap-2"
+              onsubmit={(event) => {
+                event.preventDefault()
+                void lookAt([pastedFile(pasted)])
+              }}
+            >
+              <label class="text-[13px] font-semibold" for="bring-paste"
+                >Or paste it: statements, rows of a spreadsheet with the columns’ names first, or a name a line</label
+              >
+              <textarea
+                id="bring-paste"
+                class="h-24 rounded-md border border-line bg-base-100 px-3 py-2 font-mono text-[13px]"
+                bind:value={pasted}></textarea>
+              <button
+                class="self-start rounded-md border border-line bg-base-100 px-3 py-1.5 font-semibold disabled:opacity-60"
+                disabled={pasted.trim() === '' || bringing.looking !== ''}>Look at it</button
+              >
+            </form>
+          </section>
+          <Databases onlook={look} />
+        </div>
       {:else}
         <div class="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_24rem] gap-4">
           <section class="flex min-h-0 flex-col rounded-md border border-line bg-base-100" aria-label="What would come">
@@ -145,27 +154,34 @@
                 void make()
               }}
             >
-              <label class="text-[13px] font-semibold" for="bring-name">Name of the design</label>
-              <input
-                id="bring-name"
-                class="mt-1 w-full rounded border border-line bg-base-100 px-2 py-1"
-                bind:value={name}
-                required
-              />
-              <label class="mt-2 flex items-center gap-2 text-[13px]"
+              {#if !into}
+                <label class="text-[13px] font-semibold" for="bring-name">Name of the design</label>
+                <input
+                  id="bring-name"
+                  class="mt-1 w-full rounded border border-line bg-base-100 px-2 py-1"
+                  bind:value={name}
+                  required
+                />
+              {/if}
+              <label class="mt-2 flex items-center gap-2 text-[13px] whitespace-nowrap"
                 >Areas, a diagram each
-                <select class="rounded border border-line bg-base-100 px-1.5 py-0.5" bind:value={bringing.areas}>
+                <select
+                  class="min-w-0 rounded border border-line bg-base-100 px-1.5 py-0.5"
+                  bind:value={bringing.areas}
+                >
                   <option value="none">none</option>
                   <option value="schema">one a schema</option>
-                  <option value="links">around what is most linked</option>
+                  <option value="links">around the most linked</option>
                 </select>
               </label>
               <p class="mt-2 text-[13px] text-soft">
-                {found.rows
+                {!found.database
                   ? 'It has no target yet: that is added where it is to be deployed.'
                   : found.script !== undefined
                     ? 'Its target writes scripts, and says all that they say.'
-                    : 'Its target is a copy of the file, kept in this browser with its rows and in step with the design.'}
+                    : found.database.connection === 'server'
+                      ? 'Its target is that database: nothing is changed there until you run a plan.'
+                      : 'Its target is a copy, kept in this browser with its rows and in step with the design.'}
               </p>
               {#if bringing.trouble}<p role="alert" class="mt-2 text-[13px] text-error">{bringing.trouble}</p>{/if}
               <div class="mt-3 flex gap-2">
@@ -176,7 +192,8 @@
                 >
                 <button
                   class="rounded-md bg-primary px-3 py-1.5 font-semibold text-primary-content disabled:opacity-60"
-                  disabled={making || none || name.trim() === ''}>Make the design</button
+                  disabled={making || none || name.trim() === ''}
+                  >{into ? 'Add to the design' : 'Make the design'}</button
                 >
               </div>
             </form>
@@ -184,7 +201,7 @@
         </div>
       {/if}
     </div>
-  </main>
+  </svelte:element>
 </div>
 
 <style>

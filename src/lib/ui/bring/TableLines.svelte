@@ -1,9 +1,7 @@
 <!-- Tables and the entities that they would be, one a line, to be chosen from; only those in sight are drawn. -->
 <script lang="ts">
-  import { createVirtualizer } from '@tanstack/svelte-virtual'
-  import { untrack } from 'svelte'
-  import { get } from 'svelte/store'
   import type { Table } from '../../core/catalog'
+  import { linesInSight } from '../desk/in-sight.svelte'
   import { count } from '../desk/words'
   import { keyOf, type Bringing, type Found } from './bringing.svelte'
 
@@ -33,17 +31,11 @@
   /** The height of a line, in pixels. */
   const LINE = 34
   let pane = $state<HTMLElement>()
-  const lines = createVirtualizer<HTMLElement, HTMLElement>({
-    count: 0,
-    getScrollElement: () => pane ?? null,
-    estimateSize: () => LINE,
-    overscan: 12
-  })
-  $effect(() => {
-    const [list, scroller] = [shown, pane]
-    untrack(() => get(lines).setOptions({ count: list.length, getScrollElement: () => scroller ?? null }))
-    get(lines).measure()
-  })
+  const lines = linesInSight(
+    LINE,
+    () => shown.length,
+    () => pane
+  )
   const told = (table: Table) =>
     [
       count(table.columns.length, 'column', 'columns'),
@@ -86,6 +78,7 @@
       {#if line}
         {@const { table, entity } = line}
         {@const isChosen = bringing.isChosen(table)}
+        {@const aside = isChosen ? undefined : found.beside.get(keyOf(table))}
         <label
           role="listitem"
           class="absolute top-0 left-0 grid w-full cursor-pointer grid-cols-[auto_minmax(0,1.2fr)_minmax(0,1fr)_minmax(0,1fr)] items-center gap-3 border-b border-line px-4 text-[13px] hover:bg-base-200 {isChosen
@@ -105,9 +98,14 @@
             >{#if table.schema !== found.catalog.defaultSchema}<span class="text-soft">{table.schema}.</span
               >{/if}{table.name}</span
           >
-          <span class="truncate {isChosen ? 'font-semibold' : ''}" title={entity}>{isChosen ? entity : 'left out'}</span
-          >
-          <span class="truncate text-soft" title={told(table)}>{told(table)}</span>
+          {#if aside}
+            <span class="col-span-2 truncate" title={aside}>left out: {aside}</span>
+          {:else}
+            <span class="truncate {isChosen ? 'font-semibold' : ''}" title={entity}
+              >{isChosen ? entity : 'left out'}</span
+            >
+            <span class="truncate text-soft" title={told(table)}>{told(table)}</span>
+          {/if}
         </label>
       {/if}
     {/each}

@@ -31,13 +31,14 @@
 
 <section class="rounded-md border border-line bg-base-100 px-4 py-3" aria-label="What was read">
   <h2 class="font-semibold">What was read</h2>
-  {#if found.script !== undefined}
+  {#if found.script !== undefined && found.source.kind === 'files'}
+    {@const { source } = found}
     <label class="mt-1 flex items-center gap-2 text-[13px]"
-      >as {found.files.length === 1 ? 'a script' : 'scripts'} of
+      >as {source.files.length === 1 ? 'a script' : 'scripts'} of
       <select
         class="rounded border border-line bg-base-100 px-1.5 py-0.5"
         value={found.script}
-        onchange={(event) => void bringing.look(found.files, event.currentTarget.value)}
+        onchange={(event) => void bringing.look({ ...source, engine: event.currentTarget.value })}
       >
         {#each engines as { id, label } (id)}<option value={id}>{label}</option>{/each}
       </select>
@@ -45,7 +46,7 @@
   {/if}
   <ul class="mt-1 text-[13px] leading-6">
     <li>{count(found.catalog.tables.length, 'table', 'tables')}, each an entity</li>
-    {#if found.rows}
+    {#if !found.database}
       <li>types as the values tell them, and keys that tell rows apart</li>
     {:else}
       <li>{count(Object.keys(found.design.links).length, 'foreign key', 'foreign keys')}, as links</li>

@@ -1,12 +1,14 @@
-// Making a design of a database file, or of scripts: looked at, chosen from, and kept only when a person says so.
-import { SvelteSet } from 'svelte/reactivity'
-import { withAreas, type AreasBy } from '../../core/adopt'
+// Making a design of what exists: it is looked at, chosen from, and kept only when a person says so.
+import { SvelteMap, SvelteSet } from 'svelte/reactivity'
+import { joined, withAreas, type AreasBy } from '../../core/adopt'
 import { carriedIn, KINDS, tableKey, type Catalog, type Kind, type Relation } from '../../core/catalog'
 import type { Design } from '../../core/design'
 import type { Suggestion } from '../../core/infer'
-import { saveAgreed, saveDesign, saveDump, storageError, targetKey } from '../../storage'
+import { saveAgreed, saveDesign, storageError, targetKey } from '../../storage'
 import { coreWorker } from '../../workers'
-import { namesOf, readFiles } from './files'
+import type { Desk } from '../desk/desk.svelte'
+import { signOut } from '../databases/remote'
+import { calledSo, readFrom, SIGNED_IN, type Brought, type Source } from './sources'
 
 interface Told {
   readonly place: string
@@ -14,15 +16,8 @@ interface Told {
   readonly sql: string
 }
 
-export interface Found {
-  readonly files: readonly File[]
-  /** What they are together called. */
-  readonly name: string
-  /** For scripts, which keep no database: the engine that they are read as scripts of. */
-  readonly script?: string
-  /** Rows as text, which are of no engine: the design has no target yet. */
-  readonly rows?: true
-  readonly catalog: Catalog
+export interface Found extends Omit<Brought, 'statements'> {
+  readonly source: Source
   readonly design: Design
   /** The entity of each table, by name and in their order. */
   readonly entities: readonly string[]
@@ -36,6 +31,8 @@ export interface Found {
   /** Statements that were understood, with something to say of them. */
   readonly remarks: readonly Told[]
   readonly suggestions: readonly Suggestion[]
+  /** Tables that are not the database's own, by `keyOf`, and why: left out unless somebody wants them. */
+  readonly beside: Map<string, string>
 }
 
 /** More than these are hard to see at once. */
@@ -58,23 +55,36 @@ export class Bringing {
   readonly leave = new SvelteSet<string>()
   /** What is left unsaid there, and the design says: by what it says. */
   readonly accept = new SvelteSet<string>()
+  /** Short words that a person has added, and what he says for those that were found. */
+  private readonly ownWords = new SvelteMap<string, string>()
+  private naming: ReturnType<typeof setTimeout> | undefined
+  /** How many rows speak against what was found, by what it says; what rows were not asked about is not in it. */
+  readonly against = new SvelteMap<string, number>()
+  /** How far the asking is; nothing while nothing is asked. */
+  asking = $state<{ readonly done: number; readonly of: number }>()
   /** How the design is parted into areas, each with a diagram. */
   areas = $state<AreasBy | 'none'>('none')
   private turn = 0
 
-  /** Looks at files, as scripts of an engine where one is said. Nothing is kept; later files, or `leaveAll`, come first. */
-  async look(files: readonly File[], engine?: string): Promise<void> {
-    const [first] = files
-    if (!first) return
+  /** With `into`, what is brought joins the design of a desk that is open. */
+  constructor(private readonly into?: Desk) {}
+
+  /** Looks at what is there. Nothing is kept; a later look, or `leaveAll`, comes first. */
+  async look(source: Source): Promise<void> {
     const turn = ++this.turn
     this.found = undefined
     this.trouble = ''
-    this.looking = files.length === 1 ? first.name : `${files.length} files`
+    this.looking = calledSo(source)
     this.leave.clear()
     this.accept.clear()
+    this.ownWords.clear()
+    this.against.clear()
+    this.asking = undefined
     try {
-      const found = await read(files, engine)
+      const found = await read(source)
       if (turn !== this.turn) return
+      for (const [table, why] of this.thereAlready(found)) found.beside.set(table, why)
+      for (const table of found.beside.keys()) this.leave.add(table)
       this.areas = usualAreas(found.catalog)
       for (const suggestion of found.suggestions) if (suggestion.usual) this.accept.add(suggestion.says)
       this.found = found
@@ -91,6 +101,16 @@ export class Bringing {
     this.found = undefined
     this.looking = ''
     this.trouble = ''
+    void signOut(SIGNED_IN)
+  }
+
+  /** Tables whose entities the design that they would join has by name. */
+  private thereAlready({ catalog, entities }: Found): [string, string][] {
+    const names = new Set(Object.values(this.into?.design.entities ?? {}).map(({ name }) => name.toLowerCase()))
+    return catalog.tables.flatMap((table, i) => {
+      const name = entities[i] ?? ''
+      return names.has(name.toLowerCase()) ? [[keyOf(table), `the design has ${name} already`] as [string, string]] : []
+    })
   }
 
   isChosen = (table: Relation): boolean => !this.leave.has(keyOf(table))
@@ -102,29 +122,133 @@ export class Bringing {
   }
 
   /** What could be said of the tables that are chosen. */
-  fitting = (): readonly Suggestion[] =>
-    (this.found?.suggestions ?? []).filter(({ table, to }) => this.isChosen(table) && (!to || this.isChosen(to)))
+  fitting = (): readonly Suggestion[] => {
+    const found = (this.found?.suggestions ?? []).filter(({ kind, about }) =>
+      kind === 'domain' ? about.some(this.isChosen) : about.every(this.isChosen)
+    )
+    const words = new Set(found.flatMap(({ word }) => word?.short ?? []))
+    const own = [...this.ownWords].filter(([short]) => !words.has(short))
+    return [
+      ...found.map((suggestion) =>
+        suggestion.word ? { ...suggestion, word: this.asSaid(suggestion.word) } : suggestion
+      ),
+      ...own.map(([short, long]): Suggestion => {
+        const word = { short, long }
+        return {
+          kind: 'word',
+          about: [],
+          says: short,
+          why: 'you have added it',
+          sure: 1,
+          usual: true,
+          changes: [],
+          word
+        }
+      })
+    ]
+  }
 
-  /** Keeps the design, and the file as its target's database; gives the design's id, or nothing where it could not be kept. */
+  /** Asks the rows about links and keys; what they speak against is taken no more. */
+  async askRows(): Promise<void> {
+    const { found, turn } = this
+    if (!found?.counts) return
+    this.trouble = ''
+    const list = this.fitting().filter(({ changes, kind }) => changes.length > 0 && kind !== 'index')
+    try {
+      const questions = await coreWorker().against(found.catalog, list)
+      const all = questions.flat()
+      this.asking = { done: 0, of: all.length }
+      const counts = await found.counts(all, (done) => {
+        if (turn !== this.turn || !this.asking) return false
+        this.asking = { done, of: all.length }
+        return true
+      })
+      if (turn !== this.turn) return
+      let at = 0
+      list.forEach(({ says }, i) => {
+        const own = counts.slice(at, (at += questions[i]?.length ?? 0))
+        if (own.length === 0 || own.length < (questions[i]?.length ?? 0)) return
+        const rows = own.reduce((sum, n) => sum + n, 0)
+        this.against.set(says, rows)
+        if (rows > 0) this.accept.delete(says)
+      })
+    } catch (error) {
+      if (turn === this.turn) this.trouble = `The rows could not be asked: ${storageError(error).message}`
+    } finally {
+      if (turn === this.turn) this.asking = undefined
+    }
+  }
+
+  stopAsking(): void {
+    this.asking = undefined
+  }
+
+  private asSaid = ({ short, long }: { readonly short: string; readonly long: string }) => ({
+    short,
+    long: this.ownWords.get(short) ?? long
+  })
+
+  /** What is accepted of what fits. */
+  private accepted = () => this.fitting().filter(({ says }) => this.accept.has(says))
+
+  /** Takes what a short word stands for; gives why not. */
+  sayWord(short: string, long: string): string | undefined {
+    const [a, b] = [short, long].map((word) => word.trim().toLowerCase())
+    if (!a || !b || [a, b].some((word) => !/^[\p{Ll}\p{Lo}\p{N}]+$/u.test(word)))
+      return 'Say one short word, and one for it.'
+    this.ownWords.set(a, b)
+    this.accept.add(a)
+    this.named()
+    return undefined
+  }
+
+  /** The names that entities would have are told again, once nobody has changed anything for a moment. */
+  named(): void {
+    clearTimeout(this.naming)
+    this.naming = setTimeout(() => void this.nameAgain(), 300)
+  }
+
+  private async nameAgain(): Promise<void> {
+    const { found, turn } = this
+    if (!found) return
+    const words = this.accepted().filter(({ kind }) => kind === 'word')
+    const { entities } = await coreWorker().bring(found.catalog, { name: 'x', target: 'x', accept: words })
+    if (turn === this.turn) this.found = { ...found, entities }
+  }
+
+  /** As a design of its own, or as one edit of the one that it joins. */
+  private async kept(design: Design): Promise<Design> {
+    if (!this.into) {
+      await saveDesign(design, undefined, 0)
+      return design
+    }
+    this.into.edit(joined(this.into.design, design))
+    return this.into.design
+  }
+
+  /** Keeps the design, and its target's database; gives the design's id, or nothing where it could not be kept. */
   async make(name: string): Promise<string | undefined> {
     if (!this.found) return undefined
-    const { catalog, files, script, rows, name: target } = this.found
-    const connection = script === undefined ? ('embedded' as const) : ('none' as const)
+    const { catalog, database, settle, name: target } = this.found
     try {
-      const accept = this.fitting().filter(({ says }) => this.accept.has(says))
-      const brought = await coreWorker().bring(catalog, { name, target, leave: new Set(this.leave), accept })
+      const brought = await coreWorker().bring(catalog, {
+        name,
+        target,
+        leave: new Set(this.leave),
+        accept: this.accepted()
+      })
       const design = this.areas === 'none' ? brought.design : withAreas(brought.design, this.areas)
-      const targets = rows ? [] : Object.values(design.targets).map((made) => ({ ...made, connection }))
-      const [file] = files
-      if (script === undefined && file) for (const { id } of targets) await saveDump(targetKey(design.id, id), file)
-      const kept = { ...design, targets: Object.fromEntries(targets.map((made) => [made.id, made])) }
-      await saveDesign(kept, undefined, 0)
+      const targets = database ? Object.values(design.targets).map((made) => ({ ...made, ...database })) : []
+      for (const { id } of targets) await settle(targetKey(this.into?.design.id ?? design.id, id))
+      const apart = { ...design, targets: Object.fromEntries(targets.map((made) => [made.id, made])) }
+      const kept = await this.kept(apart)
       // Both sides agree on what was there: a later script, or another state of the file, is told from what the design changed.
       for (const { id } of targets) {
         const sides = { design: kept, targetId: id, live: catalog, agreed: undefined, confirmed: [] }
-        await saveAgreed(targetKey(design.id, id), await coreWorker().baseline(sides))
+        await saveAgreed(targetKey(kept.id, id), await coreWorker().baseline(sides))
       }
-      return design.id
+      for (const { id } of targets) void this.into?.look(id)
+      return kept.id
     } catch (error) {
       this.trouble = storageError(error).message
       return undefined
@@ -132,14 +256,14 @@ export class Bringing {
   }
 }
 
-async function read(files: readonly File[], engine: string | undefined): Promise<Found> {
-  const told = await readFiles(files, engine)
-  const { catalog, statements } = told
-  const [first] = files
-  const name = namesOf(files)
+async function read(source: Source): Promise<Found> {
+  const { statements, ...brought } = await readFrom(source)
+  const { catalog, name } = brought
+  const suggestions = await coreWorker().suggest(catalog)
   const { design, left, entities } = await coreWorker().bring(catalog, {
-    name: titled((first?.name ?? '').replace(/\.\w+$/, '')),
-    target: name
+    name: titled(source.kind === 'files' ? (source.files[0]?.name ?? '').replace(/\.\w+$/, '') : calledSo(source)),
+    target: name,
+    accept: suggestions.filter(({ kind, usual }) => kind === 'word' && usual)
   })
   const byKind = new Map<Kind, string[]>()
   for (const { kind, address } of carriedIn(catalog)) {
@@ -148,11 +272,8 @@ async function read(files: readonly File[], engine: string | undefined): Promise
     byKind.set(kind, [...(byKind.get(kind) ?? []), address.path.slice(1).join('.')])
   }
   return {
-    files,
-    name,
-    ...(told.script === undefined ? {} : { script: told.script }),
-    ...(told.rows ? { rows: told.rows } : {}),
-    catalog,
+    ...brought,
+    source,
     design,
     entities,
     carried: [...byKind].map(([kind, names]) => ({
@@ -168,7 +289,8 @@ async function read(files: readonly File[], engine: string | undefined): Promise
     remarks: statements.flatMap(({ how, place, why, sql }) =>
       how === 'unknown' || why === undefined ? [] : [{ place, why, sql }]
     ),
-    suggestions: await coreWorker().suggest(catalog)
+    suggestions,
+    beside: new Map((await coreWorker().beside(catalog)).map(({ table, why }) => [keyOf(table), why]))
   }
 }
 

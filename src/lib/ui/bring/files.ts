@@ -16,7 +16,8 @@ export interface ToldByFiles {
   readonly rows?: true
 }
 
-const ROWS = /\.(csv|tsv|txt)$/i
+const ROWS = /\.(csv|tsv|txt|xlsx)$/i
+const WORKBOOK = /\.xlsx$/i
 
 /** What several files are together called. */
 export const namesOf = (files: readonly File[]): string =>
@@ -35,20 +36,61 @@ export async function readFiles(files: readonly File[], engine?: string, version
   return fromScripts(files, engine, version)
 }
 
-/** Tables of text, each in a file of its name; a text of plain lines is a list of names. */
+/** Tables, each in a file or on a sheet of its name; plain lines of text, or one column alone, are a list of names. */
 async function fromRows(files: readonly File[]): Promise<ToldByFiles> {
   const tables: TextTable[] = []
-  for (const file of files) {
-    const rows = rowsIn((await file.text()).replace(/^\ufeff/, ''))
-    const name = file.name.replace(ROWS, '').trim()
-    if (rows.length === 0) throw new Error(`There is nothing in ${file.name}.`)
-    if (/\.txt$/i.test(file.name) && rows.every((row) => row.length === 1))
-      tables.push(
-        ...[...new Set(rows.flatMap(([line = '']) => line.trim() || []))].map((line) => ({ name: line, rows: [] }))
-      )
-    else tables.push({ name, rows })
-  }
+  for (const file of files)
+    for (const { name, rows, isList } of WORKBOOK.test(file.name) ? await sheetsIn(file) : [await textIn(file)])
+      if (isList)
+        tables.push(
+          ...[...new Set(rows.flatMap(([line = '']) => line.trim() || []))].map((line) => ({ name: line, rows: [] }))
+        )
+      else tables.push({ name, rows })
   return { catalog: await coreWorker().readRows(tables), statements: [], rows: true }
+}
+
+interface Rows extends TextTable {
+  /** They are names of tables, and no rows of one. */
+  readonly isList: boolean
+}
+
+const nameOf = (file: File) => file.name.replace(ROWS, '').trim()
+
+async function textIn(file: File): Promise<Rows> {
+  const rows = rowsIn((await file.text()).replace(/^\ufeff/, ''))
+  if (rows.length === 0) throw new Error(`There is nothing in ${file.name}.`)
+  return { name: nameOf(file), rows, isList: /\.txt$/i.test(file.name) && rows.every((row) => row.length === 1) }
+}
+
+/** The sheets of a workbook that hold something; one alone is called as its file is. */
+async function sheetsIn(file: File): Promise<Rows[]> {
+  const { default: readWorkbook } = await import('read-excel-file/browser')
+  const sheets = await readWorkbook(file).catch(() => {
+    throw new Error(`${file.name} cannot be read as a workbook: it may be damaged, or of another kind than .xlsx.`)
+  })
+  const held = sheets
+    .map(({ sheet, data }) => ({
+      name: sheet,
+      rows: data.map((row) => row.map(cellText)).filter((row) => row.some((field) => field.trim() !== ''))
+    }))
+    .filter(({ rows }) => rows.length > 0)
+  if (held.length === 0) throw new Error(`There is nothing in ${file.name}.`)
+  return held.map(({ name, rows }) => ({
+    name: held.length === 1 ? nameOf(file) : name,
+    rows,
+    isList: rows.every((row) => row.length === 1)
+  }))
+}
+
+/** A day without a time of day is a date. */
+function cellText(value: unknown): string {
+  if (!(value instanceof Date))
+    return value === null || value === undefined ? '' : String(value as string | number | boolean)
+  return value
+    .toISOString()
+    .replace(/T00:00:00\.000Z$/, '')
+    .replace(/\.000Z$/, '')
+    .replace('T', ' ')
 }
 
 /** Rows of fields, parted by whichever mark the first line has most of. */

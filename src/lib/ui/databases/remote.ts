@@ -9,6 +9,16 @@ export interface SignIn extends ServerAddress {
   readonly password: string
 }
 
+const PORTS: Readonly<Record<string, number>> = { postgres: 5432, mariadb: 3306, firebird: 3050 }
+
+/** Where a server of an engine usually is. */
+export const newAddress = (engine: string): ServerAddress => ({
+  host: '127.0.0.1',
+  port: PORTS[engine] ?? 5432,
+  database: '',
+  user: ''
+})
+
 /** The server's token for each target that was signed in to, in this tab's memory, and the address that it is for. */
 const sessions = new Map<string, { readonly session: string; readonly address: string }>()
 
@@ -41,6 +51,14 @@ export async function signIn(key: string, access: SignIn): Promise<{ version: st
 
 export const isSignedIn = (key: string, engine: string, at: ServerAddress | undefined): boolean =>
   sessions.get(key)?.address === addressOf(engine, at)
+
+/** What was signed in to under one key is another's from now on. */
+export function handOver(from: string, to: string): void {
+  const open = sessions.get(from)
+  if (!open) return
+  sessions.delete(from)
+  sessions.set(to, open)
+}
 
 export async function signOut(key: string): Promise<void> {
   const { session } = sessions.get(key) ?? {}

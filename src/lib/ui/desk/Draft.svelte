@@ -4,10 +4,11 @@
   import Diagram from '../diagram/Diagram.svelte'
   import ScriptPane from '../script/Script.svelte'
   import Sheet from '../sheet/Sheet.svelte'
+  import Words from '../words/Words.svelte'
   import { useDesk } from './desk.svelte'
   import { entityCount } from './words'
 
-  const LENSES = ['Diagram', 'Sheet', 'Script'] as const
+  const LENSES = ['Diagram', 'Sheet', 'Script', 'Words'] as const
   type Lens = (typeof LENSES)[number]
   const KEY = 'ramblet.panes'
 
@@ -85,7 +86,8 @@
 {/snippet}
 {#snippet lens(chosen: Lens)}
   <div class="min-h-0 flex-1">
-    {#if chosen === 'Diagram'}<Diagram />{:else if chosen === 'Sheet'}<Sheet />{:else}<ScriptPane />{/if}
+    {#if chosen === 'Diagram'}<Diagram />{:else if chosen === 'Sheet'}<Sheet />{:else if chosen === 'Words'}<Words
+      />{:else}<ScriptPane />{/if}
   </div>
 {/snippet}
 

@@ -8,7 +8,15 @@
   import { zoom, zoomIdentity, type ZoomBehavior, type ZoomTransform } from 'd3-zoom'
   import { onMount, tick, untrack } from 'svelte'
   import { freeName, newEntity, newLink, type Diagram, type Place } from '../../core/design'
-  import { around, drawnLinks, layoutRequest, pathWithin, picture as draw, type PlacedCard } from '../../core/picture'
+  import {
+    around,
+    drawnLinks,
+    layoutRequest,
+    neighbourhood,
+    pathWithin,
+    picture as draw,
+    type PlacedCard
+  } from '../../core/picture'
   import { coreWorker } from '../../workers'
   import { entityOf, useDesk } from '../desk/desk.svelte'
   import { theme } from '../desk/theme.svelte'
@@ -26,9 +34,16 @@
 
   let diagramId = $state(Object.keys(untrack(() => desk.design.diagrams))[0] ?? '')
   const diagrams = $derived(Object.values(desk.design.diagrams))
-  const diagram = $derived<Diagram>(desk.design.diagrams[diagramId] ?? diagrams[0] ?? { id: '', name: '', places: {} })
+  const whole = $derived<Diagram>(desk.design.diagrams[diagramId] ?? diagrams[0] ?? { id: '', name: '', places: {} })
+  const centre = $derived(
+    desk.around === undefined ? undefined : (desk.design.entities[desk.around] ?? desk.design.views[desk.around])
+  )
+  const only = $derived(centre && neighbourhood(desk.design, centre.id))
+  /** Where what is shown around one thing stands: laid out each time, and kept nowhere. */
+  let aside = $state.raw<Record<string, Place>>({})
+  const diagram = $derived<Diagram>(centre ? { id: '', name: `around ${centre.name}`, places: aside } : whole)
   let moved = $state.raw<Record<string, Place>>({})
-  const picture = $derived(draw(desk.design, diagram, moved))
+  const picture = $derived(draw(desk.design, diagram, moved, only))
   const tints = $derived(new Map(Object.values(desk.design.areas).map((area) => [area.id, area.tint])))
 
   let svg = $state<SVGSVGElement>()
@@ -163,7 +178,8 @@
       const links = drawnLinks(desk.design)
       const places = await coreWorker().layout(layoutRequest(picture.cards, links))
       const edit = { kind: 'diagram.place', id: diagram.id, places } as const
-      if (asEdit) desk.edit(edit)
+      if (centre) aside = places
+      else if (asEdit) desk.edit(edit)
       else desk.settle(edit)
       await tick()
       fit()
@@ -172,6 +188,26 @@
     }
   }
 
+  function place(places: Record<string, Place>) {
+    if (centre) aside = { ...aside, ...places }
+    else desk.edit({ kind: 'diagram.place', id: diagram.id, places })
+  }
+
+  // Around one thing, or back to all: it is laid out, and brought into view as a whole.
+  let before: string | undefined
+  $effect(() => {
+    const id = centre?.id
+    untrack(() => {
+      if (id === before) return
+      before = id
+      aside = {}
+      void tick().then(async () => {
+        if (id === undefined) fit(false)
+        else await layOut(false)
+      })
+    })
+  })
+
   /** About the middle of what is seen. */
   const middle = (): Place => ({
     x: Math.round((size.width / 2 - view.x) / view.k - 75),
@@ -179,11 +215,13 @@
   })
 
   function addView() {
+    desk.around = undefined
     const made = desk.addView(diagram.area === undefined ? {} : { area: diagram.area })
     desk.edit({ kind: 'diagram.place', id: diagram.id, places: { [made.id]: middle() } }, true)
   }
 
   function addEntity() {
+    desk.around = undefined
     const entity = newEntity(
       freeName(
         'Entity',
@@ -237,7 +275,7 @@
         if (Math.hypot(dx, dy) > 2) moved = { [card.id]: { x: Math.round(start.x + dx), y: Math.round(start.y + dy) } }
       })
       .on('end', () => {
-        if (moved[card.id]) desk.edit({ kind: 'diagram.place', id: diagram.id, places: moved })
+        if (moved[card.id]) place(moved)
         moved = {}
       })
     select(node).call(behave)
@@ -247,6 +285,7 @@
   function onkeydown(event: KeyboardEvent) {
     const entity = selectedEntity ?? selectedView
     if (event.key === 'Escape') {
+      if (!linking) desk.around = undefined
       linking = false
       linkFrom = undefined
     } else if (event.key === '+' || event.key === '=') zoomBy(1.25)
@@ -258,8 +297,7 @@
       const [x = 0, y = 0] = { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, -by], ArrowDown: [0, by] }[
         event.key
       ] ?? [0, 0]
-      if (card)
-        desk.edit({ kind: 'diagram.place', id: diagram.id, places: { [card.id]: { x: card.x + x, y: card.y + y } } })
+      if (card) place({ [card.id]: { x: card.x + x, y: card.y + y } })
     } else if (event.key === 'Delete' && desk.selection) {
       if (desk.selection.kind === 'link') desk.edit({ kind: 'link.remove', id: desk.selection.link })
       else if (desk.selection.kind === 'entity') desk.edit({ kind: 'entity.remove', id: desk.selection.entity })
@@ -267,7 +305,7 @@
     } else return
     event.preventDefault()
   }
-  const button = 'flex items-center gap-1 rounded px-2 py-1 text-[13px] hover:bg-base-300'
+  const button = 'flex shrink-0 items-center gap-1 whitespace-nowrap rounded px-2 py-1 text-[13px] hover:bg-base-300'
 </script>
 
 <div class="flex h-full flex-col">
@@ -276,14 +314,25 @@
     role="toolbar"
     aria-label="Diagram"
   >
-    <select
-      class="rounded border border-line bg-base-100 px-1.5 py-0.5 text-[13px]"
-      aria-label="Diagram"
-      bind:value={diagramId}
-      onchange={() => tick().then(settle)}
-    >
-      {#each diagrams as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
-    </select>
+    {#if centre}
+      <button
+        class="max-w-56 truncate rounded-full bg-sea-tint px-2.5 py-0.5 text-[13px] font-semibold text-primary"
+        title="Show the whole diagram again (Esc)"
+        onclick={() => (desk.around = undefined)}>only around {centre.name} ×</button
+      >
+    {:else}
+      <select
+        class="rounded border border-line bg-base-100 px-1.5 py-0.5 text-[13px]"
+        aria-label="Diagram"
+        bind:value={diagramId}
+        onchange={() => {
+          desk.around = undefined
+          void tick().then(settle)
+        }}
+      >
+        {#each diagrams as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
+      </select>
+    {/if}
     <button class={button} onclick={addEntity}><Plus size={14} aria-hidden="true" />Entity</button>
     <button class={button} onclick={addView}><Plus size={14} aria-hidden="true" />View</button>
     <button

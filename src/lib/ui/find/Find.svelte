@@ -29,14 +29,14 @@
         key: entity.id,
         name: entity.name,
         kind: 'entity',
-        also: entity.dbName ?? plainName(entity.name),
+        also: entity.dbName ?? plainName(entity.name, desk.design.settings),
         go: () => void home().then(() => desk.select({ kind: 'entity', entity: entity.id }))
       },
       ...entity.attributes.map((attribute) => ({
         key: attribute.id,
         name: attribute.name,
         kind: `column of ${entity.name}`,
-        also: attribute.dbName ?? plainName(attribute.name),
+        also: attribute.dbName ?? plainName(attribute.name, desk.design.settings),
         go: () => void home().then(() => desk.select({ kind: 'row', entity: entity.id, row: attribute.id }))
       }))
     ])
@@ -44,7 +44,7 @@
       key: view.id,
       name: view.name,
       kind: 'view',
-      also: view.dbName ?? plainName(view.name),
+      also: view.dbName ?? plainName(view.name, desk.design.settings),
       go: () => void home().then(() => desk.select({ kind: 'view', view: view.id }))
     }))
     const targets = Object.values(desk.design.targets).map((target) => ({

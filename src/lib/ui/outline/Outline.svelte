@@ -2,10 +2,10 @@
 <script lang="ts">
   import ChevronDown from '@lucide/svelte/icons/chevron-down'
   import ChevronRight from '@lucide/svelte/icons/chevron-right'
-  import { createVirtualizer } from '@tanstack/svelte-virtual'
   import { untrack } from 'svelte'
   import { SvelteSet } from 'svelte/reactivity'
   import { get } from 'svelte/store'
+  import { linesInSight } from '../desk/in-sight.svelte'
   import { entityOf, useDesk, type Selection } from '../desk/desk.svelte'
   import { GROUPINGS, neighboursOf, outlineOf, type Grouping, type OutlineLine } from './outline'
 
@@ -30,17 +30,11 @@
   /** The height of a line, in pixels. */
   const LINE = 28
   let pane = $state<HTMLElement>()
-  const rows = createVirtualizer<HTMLElement, HTMLElement>({
-    count: 0,
-    getScrollElement: () => pane ?? null,
-    estimateSize: () => LINE,
-    overscan: 12
-  })
-  $effect(() => {
-    const [list, scroller] = [lines, pane]
-    untrack(() => get(rows).setOptions({ count: list.length, getScrollElement: () => scroller ?? null }))
-    get(rows).measure()
-  })
+  const rows = linesInSight(
+    LINE,
+    () => lines.length,
+    () => pane
+  )
   // What is selected elsewhere comes into view here.
   $effect(() => {
     const key = chosen
@@ -133,7 +127,15 @@
   </div>
   {#if entity && neighbours.length > 0}
     <div class="max-h-48 overflow-y-auto border-t border-line px-2.5 py-2" role="group" aria-label="Next to it">
-      <p class="text-soft">Next to {entity.name}</p>
+      <p class="flex items-baseline gap-2 text-soft">
+        <span class="min-w-0 truncate">Next to {entity.name}</span>
+        <button
+          class="ml-auto shrink-0 rounded border border-line px-1.5 font-semibold text-base-content hover:bg-base-200"
+          aria-pressed={desk.around === entity.id}
+          onclick={() => (desk.around = desk.around === entity.id ? undefined : entity.id)}
+          >{desk.around === entity.id ? 'show all' : 'only these'}</button
+        >
+      </p>
       <ul>
         {#each neighbours as { id, name, leads } (`${id} ${leads}`)}
           <li>

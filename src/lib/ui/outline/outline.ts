@@ -65,7 +65,7 @@ function designed(design: Design, by: Grouping): Item[] {
       ? (area !== undefined && design.areas[area]?.name) || 'In no area'
       : (namespace ?? 'In no schema of its own')
   const also = ({ name, dbName }: { readonly name: string; readonly dbName?: string | undefined }) => {
-    const called = dbName ?? plainName(name)
+    const called = dbName ?? plainName(name, design.settings)
     return called === name.toLowerCase() ? '' : called
   }
   return [

@@ -35,7 +35,7 @@
       }}
     />
     <span class="font-mono text-xs text-soft"
-      >{desk.design.settings.tablePrefix}{entity.dbName ?? plainName(entity.name)}</span
+      >{desk.design.settings.tablePrefix}{entity.dbName ?? plainName(entity.name, desk.design.settings)}</span
     >
   </span>
   <span role="gridcell" class="ml-auto text-xs text-soft">{count(columns, 'column', 'columns')}</span>

@@ -35,7 +35,14 @@
       range: '',
       bytes: ''
     }))
-    const all = [...types, ...entities]
+    const domains = Object.values(design.domains).map((domain) => ({
+      text: domain.name,
+      use: `a domain: ${printType(domain.type)}`,
+      engineType: '',
+      range: '',
+      bytes: ''
+    }))
+    const all = [...domains, ...types, ...entities]
     const begins = all.filter((choice) => choice.text.toLowerCase().startsWith(wanted))
     // A text that is a whole choice already is being replaced: show everything.
     return wanted === '' || begins.length === 0 || all.some((c) => c.text.toLowerCase() === wanted) ? all : begins

@@ -1,7 +1,8 @@
 // What typing into the sheet means.
 import { describe, expect, it } from 'vitest'
 import { harbour } from '../../../../demo/harbour'
-import { edit, type Design } from '../../core/design'
+import { edit, newDomain, parseDesign, printDesign, type Design } from '../../core/design'
+import { addShortWord, changeDomain, removeShortWord, type Field } from '../words/domain-cells'
 import { cellText, commit, NEW_ROW, rowsOf, type ColumnName } from './cells'
 import { fieldsOf, paste } from './paste'
 
@@ -68,6 +69,65 @@ describe('a cell', () => {
     )
     const back = type(there.design, 'ent_visit', there.row?.id ?? '', 'type', 'timestamp')
     expect(back.row?.attribute).toMatchObject({ name: 'departs at', type: { kind: 'timestamp' } })
+  })
+})
+
+describe('a domain', () => {
+  const money = newDomain('Money', { id: 'dom_money', type: { kind: 'decimal', precision: 12, scale: 2 }, min: 0 })
+  const start = () => edit(harbour(), { kind: 'domain.set', domain: money })
+  const typed = (design: Design, text: string) => type(design, 'ent_vessel', 'att_vessel_length_overall', 'type', text)
+  const change = (design: Design, field: Field, text: string) => {
+    const changed = changeDomain(design, design.domains['dom_money'] ?? money, field, text)
+    return 'edit' in changed ? edit(design, changed.edit) : changed.error
+  }
+
+  it('stands as the type of its columns, which follow it until they get a type of their own', () => {
+    const joined = typed(start(), 'money')
+    expect(joined.text).toBe('Money')
+    expect(joined.row?.attribute).toMatchObject({ type: { precision: 12, scale: 2 }, min: 0 })
+    const wider = change(joined.design, 'type', 'decimal(14,4)') as Design
+    const now = rowsOf(wider, entityOf(wider, 'ent_vessel')).find(({ id }) => id === joined.row?.id)
+    expect(now?.attribute).toMatchObject({ type: { precision: 14, scale: 4 }, domain: 'dom_money' })
+    expect(parseDesign(printDesign(wider))).toMatchObject({ ok: true })
+    // The same type, typed, is a type of its own.
+    const left = typed(wider, 'decimal(14,4)')
+    expect([left.text, left.row?.attribute?.domain]).toEqual(['decimal(14,4)', undefined])
+    const gone = edit(wider, { kind: 'domain.remove', id: 'dom_money' })
+    expect(parseDesign(printDesign(gone))).toMatchObject({ ok: true })
+  })
+
+  it.each([
+    ['name', 'Vessel', 'an entity'],
+    ['name', 'date', 'a type by itself'],
+    ['name', ' ', 'needs a name'],
+    ['type', 'txt', 'no type'],
+    ['default', 'seven', 'not a number'],
+    ['min', 'low', 'not a number']
+  ] as const)('%s refuses “%s”', (field, text, reason) => {
+    expect(change(start(), field, text)).toContain(reason)
+  })
+
+  it('of a file that says otherwise than its columns is refused, with the place', () => {
+    const text = printDesign(typed(start(), 'Money').design)
+    const odd = text.replace(
+      '"name":"Money","type":{"kind":"decimal","precision":12',
+      '"name":"Money","type":{"kind":"decimal","precision":11'
+    )
+    expect(odd).not.toBe(text)
+    const read = parseDesign(odd)
+    expect(read.ok ? [] : read.notices.map(({ message }) => message)).toEqual([
+      'length overall is of the domain Money and has another type than that.'
+    ])
+  })
+
+  it('has short words beside it, of one word each', () => {
+    const said = addShortWord(harbour(), 'LOA', 'length')
+    const design = 'edit' in said ? edit(harbour(), said.edit) : harbour()
+    expect(design.settings.abbreviations).toEqual({ ...harbour().settings.abbreviations, loa: 'length' })
+    const back = removeShortWord(design, 'loa')
+    expect('edit' in back && edit(design, back.edit).settings).toEqual(harbour().settings)
+    expect(addShortWord(design, 'two words', 'x')).toHaveProperty('error')
+    expect(addShortWord(design, 'x', 'x')).toHaveProperty('error')
   })
 })
 

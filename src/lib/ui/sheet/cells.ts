@@ -10,8 +10,8 @@ import {
   type Entity,
   type Link
 } from '../../core/design'
-import { ownText, parseDefault, whyNeverWhole } from '../../core/derive'
-import { parseType, printType } from '../../core/types'
+import { printType } from '../../core/types'
+import { typedDefault, typedType } from './typed'
 
 export const COLUMNS = ['key', 'name', 'type', 'filled', 'default', 'rules', 'meaning'] as const
 export type ColumnName = (typeof COLUMNS)[number]
@@ -74,7 +74,7 @@ export function cellText(design: Design, entity: Entity, row: Row, column: Colum
     case 'name':
       return attribute?.name ?? (link ? (link.role ?? parentName(design, link).toLowerCase()) : '')
     case 'type':
-      if (attribute) return printType(attribute.type)
+      if (attribute) return domainOf(design, attribute)?.name ?? printType(attribute.type)
       return link
         ? { 'one-to-many': '', 'one-to-one': 'one ', 'many-to-many': 'many ' }[link.kind] + parentName(design, link)
         : ''
@@ -162,21 +162,29 @@ function commitName(design: Design, entity: Entity, row: Row, text: string): Com
 
 function commitType(design: Design, entity: Entity, row: Row, text: string): Committed {
   const words = /^(one|many)\s+(.+)$/i.exec(text)
-  const parent = findEntity(design, words?.[2] ?? text)
+  const parent = findCalled(design.entities, words?.[2] ?? text)
   if (parent && !/^one\s+of\s*\(/i.test(text)) {
     const kinds = { one: 'one-to-one', many: 'many-to-many' } as const
     const kind = kinds[(words?.[1]?.toLowerCase() ?? '') as keyof typeof kinds] ?? 'one-to-many'
     return row.link ? relink(design, entity, row.link, parent, kind) : linkInstead(design, entity, row, parent, kind)
   }
-  const read = parseType(text)
-  if (!read.ok) return { error: `${read.notices[0]?.message ?? ''}${words ? '' : ' An entity’s name makes a link.'}` }
-  const [why] = ownText(read.value).flatMap((own) => whyNeverWhole(own) ?? [])
-  if (why !== undefined) return { error: `No engine takes that type as it stands. ${why}` }
+  const domain = findCalled(design.domains, text)
+  const read = domain ? { value: domain.type } : typedType(text)
+  if ('error' in read) return { error: `${read.error}${words ? '' : ' An entity’s name makes a link.'}` }
+  const { value: type } = read
   if (row.attribute)
-    return { edit: { kind: 'attribute.set', entity: entity.id, id: row.id, set: { type: read.value } } }
+    return {
+      edit: {
+        kind: 'attribute.set',
+        entity: entity.id,
+        id: row.id,
+        set: domain ? { domain: domain.id } : { type, domain: undefined }
+      }
+    }
   if (!row.link) return { same: true }
   const attribute = newAttribute(cellText(design, entity, row, 'name'), {
-    type: read.value,
+    type,
+    ...(domain ? { domain: domain.id } : {}),
     required: row.link.parentRequired
   })
   const next = after(design, entity, row.id)
@@ -225,8 +233,10 @@ function linkInstead(design: Design, entity: Entity, row: Row, parent: Entity, k
   }
 }
 
-const findEntity = (design: Design, name: string): Entity | undefined =>
-  Object.values(design.entities).find((e) => e.name.toLowerCase() === name.trim().toLowerCase())
+const domainOf = (design: Design, { domain }: Attribute) => (domain === undefined ? undefined : design.domains[domain])
+
+const findCalled = <T extends { readonly name: string }>(all: Readonly<Record<string, T>>, name: string) =>
+  Object.values(all).find((one) => one.name.toLowerCase() === name.trim().toLowerCase())
 
 function after(design: Design, entity: Entity, id: string): string | undefined {
   const ids = rowIds(design, entity)
@@ -244,15 +254,9 @@ function commitFilled(entity: Entity, row: Row, text: string): Committed {
 
 function commitDefault(entity: Entity, row: Row, text: string): Committed {
   if (!row.attribute) return { error: 'A link has no default.' }
-  if (text !== '') {
-    const read = parseDefault(text, row.attribute.type)
-    if (!read.ok) return { error: read.notices[0]?.message ?? '' }
-    const why = read.value.kind === 'expression' ? whyNeverWhole(read.value.text) : undefined
-    if (why !== undefined) return { error: `No engine takes that expression as it stands. ${why}` }
-  }
-  return {
-    edit: { kind: 'attribute.set', entity: entity.id, id: row.id, set: { default: text === '' ? undefined : text } }
-  }
+  const read = typedDefault(text, row.attribute.type)
+  if ('error' in read) return read
+  return { edit: { kind: 'attribute.set', entity: entity.id, id: row.id, set: { default: read.value } } }
 }
 
 function commitRules(entity: Entity, row: Row, text: string): Committed {

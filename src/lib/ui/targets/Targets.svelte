@@ -212,6 +212,12 @@
       </p>
     {/if}
   </form>
+  <p class="mt-4">
+    <a class="underline" href={resolve('/design/[id]/bring', { id: desk.design.id })}
+      >Bring in a database, scripts or rows that exist</a
+    >
+    <span class="text-soft">What they have joins this design, and they are a target of it.</span>
+  </p>
   <button class="mt-5 text-soft underline" onclick={() => goto(resolve('/design/[id]', { id: desk.design.id }))}
     >Back to the draft</button
   >

@@ -21,7 +21,7 @@
       onclick={() => desk.select({ kind: 'view', view: view.id })}
       ><span class="text-[15px] font-semibold">{view.name}</span>
       <span class="font-mono text-xs text-soft"
-        >{desk.design.settings.tablePrefix}{view.dbName ?? plainName(view.name)}</span
+        >{desk.design.settings.tablePrefix}{view.dbName ?? plainName(view.name, desk.design.settings)}</span
       >
       <span class="truncate text-[13px] text-soft">{view.means ?? ''}</span>
       <span class="ml-auto text-xs text-soft">view</span></button

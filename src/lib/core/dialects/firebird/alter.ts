@@ -30,6 +30,11 @@ import {
 } from '../standard'
 import { conversion, type Conversion } from './conversion'
 
+interface Copying {
+  readonly without?: string
+  readonly written?: { readonly column: string; readonly value: string }
+}
+
 const gone = (column: string) => hazard('loses data', `what ${column} holds goes: no way leads to its new form`)
 const bare = (column: Column): Column => withProperty(column, 'comment', undefined)
 const besides = (name: string) => `${[...name].slice(0, 12).join('')}$NEW`
@@ -83,8 +88,11 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
     certain: true
   })
 
-  /** A table and its rows under another name, with the columns of `to`; nothing may stand on the old one any more. */
-  function copied(from: Table, to: Table, why: string, without?: string): StepDraft[] {
+  /**
+   * A table and its rows under another name, with the columns of `to`; nothing may stand on the old one any more. `without`
+   * is a column whose values stay behind; `written` says how a value is written where no cast by the engine does.
+   */
+  function copied(from: Table, to: Table, why: string, { without, written }: Copying = {}): StepDraft[] {
     const made: Table = {
       ...plainTable(to),
       ...(to.comment === undefined ? {} : { comment: to.comment }),
@@ -101,9 +109,10 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
         from.columns.some((o) => o.name === c.name && o.generated === undefined)
     )
     const list = columns.map((c) => quote(c.name)).join(', ')
+    const values = columns.map((c) => (c.name === written?.column ? written.value : quote(c.name))).join(', ')
     const numbers = to.columns.find((c) => c.identity)
     const insert = columns.length
-      ? `INSERT INTO ${quote(to.name)} (${list}) SELECT ${list} FROM ${quote(from.name)}`
+      ? `INSERT INTO ${quote(to.name)} (${list}) SELECT ${values} FROM ${quote(from.name)}`
       : `INSERT INTO ${quote(to.name)} (${quote(numbers?.name ?? '')}) SELECT row_number() OVER () FROM ${quote(from.name)}`
     const about = created(from, { kind: 'table', value: from }).address
     const move: Change[] = [
@@ -139,10 +148,10 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
   }
 
   /** Makes a table again under its own name, by way of another. */
-  function again(from: Table, to: Table, why: string, without?: string): StepDraft[] {
+  function again(from: Table, to: Table, why: string, copying?: Copying): StepDraft[] {
     const away = { ...to, name: besides(from.name) }
     return [
-      ...copied(from, away, why, without),
+      ...copied(from, away, why, copying),
       ...copied(away, { ...to, name: from.name }, `makes ${from.name} again, under its name`)
     ]
   }
@@ -199,7 +208,8 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
     const drafts = again(
       table,
       { ...table, columns },
-      `makes ${table.name} as it is wanted, under another name for now`
+      `makes ${table.name} as it is wanted, under another name for now`,
+      how.value === undefined ? {} : { written: { column: from.name, value: how.value } }
     )
     const questions = [
       ...(from.nullable ? [`${quote(from.name)} IS NULL`] : []),
@@ -235,7 +245,7 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
         table,
         { ...table, columns: table.columns.map((c) => (c.name === from.name ? bare(to) : c)) },
         `makes ${table.name} with a new ${from.name}, under another name for now: rows that are there get numbers no other way`,
-        from.name
+        { without: from.name }
       )
     const fresh: Column = {
       ...bare(to),

@@ -1,0 +1,125 @@
+// What a design leaves unsaid, by the names that it has in a target: found, and said for every target.
+import { take } from '../adopt'
+import { findTable, invert, namesOf, type Catalog, type Change } from '../catalog'
+import { derive } from '../derive'
+import { newDomain, newTarget, type Design, type Edit, type Target } from '../design'
+import { dialect as dialectOf, type Dialect } from '../dialects'
+import { suggestions, type Suggestion } from '../infer'
+
+interface Placed {
+  readonly target: Target
+  readonly engine: Dialect
+  /** What the design gives there, whatever the target has otherwise. */
+  readonly catalog: Catalog
+  /** What the target wants: there, a table may be without the key that a design adds. */
+  readonly wanted: Catalog
+}
+
+/** Where a design has no target yet, its names and types are those of one that says nothing. */
+function placed(design: Design, targetId: string | undefined): Placed {
+  const there = (targetId === undefined ? undefined : design.targets[targetId]) ?? newTarget('any')
+  const engine = dialectOf(there.engine, there.version)
+  if (!engine) throw new Error(`The engine ${there.engine} is not known here.`)
+  const { departures: _departures, extras: _extras, ...target } = there
+  return {
+    target,
+    engine,
+    catalog: derive(design, target, engine).catalog,
+    wanted: derive(design, there, engine).catalog
+  }
+}
+
+/** Links, keys, indexes and domains; short words are said by hand, since names would change with them. */
+export function unsaidIn(design: Design, targetId: string | undefined): Suggestion[] {
+  const { engine, catalog, wanted } = placed(design, targetId)
+  const inDomain = new Set(
+    Object.values(design.entities).flatMap(({ attributes }) =>
+      attributes.flatMap(({ id, domain }) => (domain === undefined ? [] : [id]))
+    )
+  )
+  const keys = suggestions(wanted, engine).filter(({ kind }) => kind === 'key')
+  const rest = suggestions(catalog, engine).filter(({ kind, domain }) => {
+    if (kind !== 'domain') return kind === 'link' || kind === 'index'
+    return attributesIn(catalog, domain?.columns ?? []).filter((id) => !inDomain.has(id)).length > 1
+  })
+  return [...keys, ...rest]
+}
+
+/** The edit that says it, or why there is none. */
+export function said(
+  design: Design,
+  targetId: string | undefined,
+  { changes, domain, says }: Suggestion
+): { readonly edit: Edit } | { readonly conflict: string } {
+  const { target, engine, catalog, wanted } = placed(design, targetId)
+  if (domain) {
+    const of = new Set(attributesIn(catalog, domain.columns))
+    const columns = Object.values(design.entities).flatMap((entity) =>
+      entity.attributes.flatMap((attribute) => (of.has(attribute.id) ? [{ entity: entity.id, attribute }] : []))
+    )
+    const [first] = columns
+    if (!first) return { conflict: `Nothing is there any more of ${says}.` }
+    const made = newDomain(domain.name, { type: first.attribute.type })
+    return {
+      edit: {
+        kind: 'all',
+        edits: [
+          { kind: 'domain.set', domain: made },
+          ...columns.map(({ entity, attribute: { id } }): Edit => ({
+            kind: 'attribute.set',
+            entity,
+            id,
+            set: { domain: made.id }
+          }))
+        ]
+      }
+    }
+  }
+  const key = keySaid(design, wanted, changes)
+  if (key) return { edit: key }
+  // As if a database had it already: it is what would have to go there, for the database to be as the design.
+  const { edit, taken, refused } = take({ design, target, changes: invert(changes), wanted: catalog }, engine)
+  return taken.length === changes.length ? { edit } : { conflict: refused[0]?.conflict ?? 'It cannot be said.' }
+}
+
+/** What a design adds to an entity without a key: the parts that they are made as. */
+const ADDED = ['identifier', 'pk']
+
+/**
+ * Attributes as the key of an entity that had none: where a target did without the one that is added for it, it is to have
+ * this one.
+ */
+function keySaid(design: Design, catalog: Catalog, [change]: readonly Change[]): Edit | undefined {
+  if (change?.action !== 'create' || change.object.kind !== 'primaryKey') return undefined
+  const { schema, table: name } = namesOf(change.address)
+  const { value: key } = change.object
+  const entity = design.entities[findTable(catalog, schema, name)?.origin?.id ?? '']
+  const primaryKey = attributesIn(
+    catalog,
+    key.columns.map((column) => ({ schema, name, column }))
+  )
+  if (!entity || primaryKey.length < key.columns.length) return undefined
+  const without = ({ departures = [], ...target }: Target): Target => ({
+    ...target,
+    departures: departures.filter(
+      (departure) => !(departure.id === entity.id && 'absent' in departure && ADDED.includes(departure.part))
+    )
+  })
+  return {
+    kind: 'all',
+    edits: [
+      { kind: 'entity.set', id: entity.id, set: { primaryKey } },
+      ...Object.values(design.targets).map((target): Edit => ({ kind: 'target.set', target: without(target) }))
+    ]
+  }
+}
+
+/** The attributes that columns come from; none for what a link or the engine brings. */
+const attributesIn = (
+  catalog: Catalog,
+  columns: readonly { readonly schema: string; readonly name: string; readonly column: string }[]
+): string[] =>
+  columns.flatMap(({ schema, name, column }) => {
+    const origin = findTable(catalog, schema, name)?.columns.find((one) => one.name === column)?.origin
+    return origin?.part === 'column' ? [origin.id] : []
+  })
