@@ -69,6 +69,8 @@ export class Desk {
   /** The target whose script and types are shown. */
   targetId = $state<string | undefined>(undefined)
   readonly status = new SvelteMap<string, TargetStatus>()
+  /** What was read last of each target's database, and of which files: comparisons overlap, and the newest one counts. */
+  private readonly read = new Map<string, { readonly live: Catalog; readonly files: string | undefined }>()
   private readonly confirmed = new Map<string, readonly ConfirmedRename[]>()
 
   readonly keeper: Keeper
@@ -111,6 +113,9 @@ export class Desk {
     clearTimeout(this.compareTimer)
     this.compareTimer = setTimeout(() => void this.compareAgain(), COMPARE_PAUSE)
   }
+
+  /** The entity or view that diagrams show alone, with what is next to it; nothing where they show all that they have. */
+  around = $state<string>()
 
   /** The desk of a design, what is wrong with it, or a sentence that says why there is none. */
   static async open(id: string): Promise<Desk | Unread | string> {
@@ -261,10 +266,14 @@ export class Desk {
     return unknown
   }
 
-  private async compareWith(id: string, live: Catalog, files = this.status.get(id)?.files) {
+  private async compareWith(id: string, live: Catalog, files = this.read.get(id)?.files) {
     if (!this.design.targets[id]) return
+    const read = { live, files }
+    this.read.set(id, read)
     const sides = await this.sides(id, live)
     const compared = await coreWorker().compare(sides)
+    // Another comparison was begun meanwhile: it knows more, and says it.
+    if (this.read.get(id) !== read) return
     const { design } = sides
     // A newer design is compared by the pause after its own edit.
     if (design.targets[id] === this.design.targets[id])
@@ -284,8 +293,11 @@ export class Desk {
 
   private async compareAgain() {
     for (const [id, status] of [...this.status]) {
-      if (!this.design.targets[id]) this.status.delete(id)
-      else if (status.live) await this.compareWith(id, status.live)
+      const read = this.read.get(id)
+      if (!this.design.targets[id]) {
+        this.status.delete(id)
+        this.read.delete(id)
+      } else if (read && status.live) await this.compareWith(id, read.live)
     }
     for (const id of Object.keys(this.design.targets)) if (!this.status.has(id)) await this.look(id)
   }
