@@ -5,6 +5,8 @@ export interface ForeignChange {
   readonly since?: number
   readonly sql: string
   readonly then: string
+  /** What rows there are, and what becomes of them; on the way back they are as they were, but for what went. */
+  readonly rows?: { readonly query: string; readonly there: readonly string[]; readonly back: readonly string[] }
 }
 
 const TIDES = `CREATE TYPE tide AS ENUM ('low', 'high', 'slack'); CREATE TABLE gauge (id int, tide tide DEFAULT 'low' NOT NULL, old tide[]);
@@ -39,6 +41,32 @@ export const POSTGRES_CHANGES: readonly ForeignChange[] = [
     shows: 'type: a composite type gets and loses fields',
     sql: `CREATE TYPE place AS (quay text, berth int)`,
     then: `ALTER TYPE place ADD ATTRIBUTE since date; ALTER TYPE place ALTER ATTRIBUTE quay TYPE varchar(20); COMMENT ON COLUMN place.berth IS 'from the north'; ALTER TYPE place DROP ATTRIBUTE berth`
+  },
+  {
+    shows: 'type: fields of a composite type that a column has are called otherwise, added, and gone',
+    sql: `CREATE TYPE place AS (quay text, berth int, side char(1)); CREATE TABLE t (id int, at place CHECK ((at).berth > 0));
+      INSERT INTO t VALUES (1, ('north', 3, 'p')), (2, NULL), (3, (NULL, NULL, NULL)); CREATE VIEW berths AS SELECT (at).berth FROM t; COMMENT ON TYPE place IS 'where'`,
+    then: `ALTER TYPE place RENAME ATTRIBUTE berth TO number; ALTER TYPE place ADD ATTRIBUTE since date; ALTER TYPE place DROP ATTRIBUTE side;
+      DROP VIEW berths; CREATE VIEW berths AS SELECT (at).number FROM t`,
+    rows: {
+      query: 'SELECT at::text FROM t ORDER BY id',
+      there: ['(north,3,)', '', '(,,)'],
+      back: ['(north,3,)', '', '(,,)']
+    }
+  },
+  {
+    shows:
+      'type: a field of a composite type in a column gets another type, in front of another; an enum within it loses a value',
+    sql: `CREATE TYPE tide AS ENUM ('low', 'high', 'slack'); CREATE TYPE place AS (quay text, berth int, tide tide); CREATE DOMAIN stay AS place;
+      CREATE TABLE t (id int, at place, was stay, all_of place[]); GRANT USAGE ON TYPE place TO agent; ALTER TYPE place OWNER TO agent; COMMENT ON COLUMN place.quay IS 'from the north';
+      INSERT INTO t VALUES (1, ('north', 3, 'low'), ('south', 4, 'high')), (2, NULL, (NULL, NULL, NULL))`,
+    then: `ALTER TABLE t DROP at, DROP was, DROP all_of; DROP DOMAIN stay; DROP TYPE place; DROP TYPE tide; CREATE TYPE tide AS ENUM ('low', 'high'); CREATE TYPE place AS (berth bigint, quay text, tide tide);
+      CREATE DOMAIN stay AS place; ALTER TABLE t ADD at place, ADD was stay, ADD all_of place[]; GRANT USAGE ON TYPE place TO agent; ALTER TYPE place OWNER TO agent; COMMENT ON COLUMN place.quay IS 'from the north'`,
+    rows: {
+      query: 'SELECT at::text, was::text FROM t ORDER BY id',
+      there: ['(3,north,low)|(4,south,high)', '|(,,)'],
+      back: ['(north,3,low)|(south,4,high)', '|(,,)']
+    }
   },
   {
     shows: 'sequence: every setting, and another owner',

@@ -79,11 +79,15 @@ describe('PostgreSQL, by pg_dump', () => {
     const client = new pg.Client({ connectionString: url })
     await client.connect()
     try {
-      for (const sql of statements) await client.query(sql)
+      const answers = []
+      for (const sql of statements) answers.push(await client.query<Record<string, string | null>>(sql))
+      return answers
     } finally {
       await client.end()
     }
   }
+  const rowsOf = async (url: string, query: string) =>
+    (await run(url, [query])).flatMap(({ rows }) => rows.map((row) => Object.values(row).join('|')))
   const made = async (statements: readonly string[]) => {
     const url = await server.create(`foreign_${count++}`)
     await run(url, statements)
@@ -164,7 +168,7 @@ describe('PostgreSQL, by pg_dump', () => {
     live: Catalog,
     wanted: Catalog,
     changes: readonly Change[],
-    onthere: () => void = () => undefined
+    onthere: () => unknown = () => undefined
   ) => {
     const migration = plan(live, changes, postgres)
     const back = plan(migration.to, invert(changes), postgres)
@@ -193,7 +197,7 @@ describe('PostgreSQL, by pg_dump', () => {
         (c) => c.action !== 'alter' || (c.certain && !TEXTS.includes(c.property))
       )
     const there = await differences(wanted, migration)
-    onthere()
+    await onthere()
     return [...there, ...(await differences(live, back))]
   }
   const opened = async (sql: string) => {
@@ -312,16 +316,24 @@ describe('PostgreSQL, by pg_dump', () => {
   })
 
   const changing = POSTGRES_CHANGES.filter(({ since = 0 }) => since <= postgresVersion)
-  it.skipIf(servers.postgres.lacking).each(changing)('changed, and back: $shows', async ({ shows, sql, then }) => {
-    const [{ url, catalog }, changed] = [await opened(sql), await opened(`${sql};${then}`)]
-    const [before, after] = [dump(url), dump(changed.url)]
-    const { changes } = compare({ wanted: changed.catalog, live: catalog }, postgres)
-    const looks: string[][] = []
-    expect(await thereAndBack(url, catalog, changed.catalog, changes, () => looks.push(dump(url)))).toEqual([])
-    expect(anyOrder(looks[0] ?? [])).toEqual(anyOrder(after))
-    expect(anyOrder(dump(url))).toEqual(anyOrder(before))
-    shown.changed(shows, changes)
-  })
+  it.skipIf(servers.postgres.lacking).each(changing)(
+    'changed, and back: $shows',
+    async ({ shows, sql, then, rows }) => {
+      const [{ url, catalog }, changed] = [await opened(sql), await opened(`${sql};${then}`)]
+      const [before, after] = [dump(url), dump(changed.url)]
+      const { changes } = compare({ wanted: changed.catalog, live: catalog }, postgres)
+      const looks: string[][] = []
+      const look = async () => {
+        looks.push(dump(url))
+        if (rows) expect(await rowsOf(url, rows.query)).toEqual(rows.there)
+      }
+      expect(await thereAndBack(url, catalog, changed.catalog, changes, look)).toEqual([])
+      if (rows) expect(await rowsOf(url, rows.query)).toEqual(rows.back)
+      expect(anyOrder(looks[0] ?? [])).toEqual(anyOrder(after))
+      expect(anyOrder(dump(url))).toEqual(anyOrder(before))
+      shown.changed(shows, changes)
+    }
+  )
 
   // `npx vitest run tests/integration/foreign.test.ts -u` writes it anew.
   it.skipIf(servers.postgres.lacking)(

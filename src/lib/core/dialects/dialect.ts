@@ -282,12 +282,22 @@ export interface Carrier {
   /** It is made with its comment and rights, and without what stands in it. */
   create(object: Carried): StepDraft[]
   drop(object: Carried): StepDraft[]
-  /** One property in place; nothing where the object must be made again for it. Of tables and columns: rights and owner. */
-  alter(object: Carried, property: string, to: unknown): StepDraft[] | undefined
+  /**
+   * One property in place; nothing where the object must be made again for it. Of tables and columns: rights and owner.
+   * `held` says of a type that rows have values of it.
+   */
+  alter(object: Carried, property: string, to: unknown, held?: boolean): StepDraft[] | undefined
   /** Several properties at once, where the engine judges them together; nothing where each is said by itself. */
   together?(object: Carried, changes: readonly (Change & { readonly action: 'alter' })[]): StepDraft[] | undefined
-  /** All that stands on it, where it must go to be made again, can stay as it is: a type is made beside the old one. */
-  replaced?(object: Carried, to: Carried, users: readonly TypeUser[]): StepDraft[] | undefined
+  /** Types made beside the old ones, which their columns then have; those that others are made of come first. */
+  replaced?(types: readonly TypeAgain[]): StepDraft[]
+}
+
+/** A type that is made again beside the old one, and the columns that have it. */
+export interface TypeAgain {
+  readonly was: Carried
+  readonly now: Carried
+  readonly users: readonly TypeUser[]
 }
 
 /** A column of a type that is made again. */

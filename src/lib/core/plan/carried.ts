@@ -29,7 +29,7 @@ import {
   type Table,
   type View
 } from '../catalog'
-import type { Dialect, Hazard, StepDraft } from '../dialects'
+import type { Dialect, Hazard, StepDraft, TypeAgain } from '../dialects'
 import type { Alter, Create, Drop, Rename } from './altered'
 
 /** Kinds that go early and come late: nothing that holds rows stands on them. */
@@ -44,6 +44,8 @@ export interface CarriedWork {
   readonly renames: readonly Rename[]
   /** What of tables and views changes in a way that nothing may stand on. */
   readonly changing: readonly Ground[]
+  /** Types that are made again beside the old ones. */
+  readonly types?: readonly TypeAgain[]
   readonly dialect: Dialect
   inLiveNames(address: Address): Address
 }
@@ -62,7 +64,7 @@ export interface CarriedPlan {
 }
 
 export function planCarried(work: CarriedWork): CarriedPlan {
-  const { live, to, removed, added, alters, changing, dialect, inLiveNames } = work
+  const { live, to, removed, added, alters, changing, types = [], dialect, inLiveNames } = work
   const graph = new Graph(live)
   const byKey = new Map(graph.all.map((object) => [addressKey(object.address), object]))
   const goneTables = new Set(
@@ -82,7 +84,11 @@ export function planCarried(work: CarriedWork): CarriedPlan {
     })
   }
   const carriedAlters = alters.filter(({ address }) => isCarriedPlace(address, to))
+  const beside = new Set(types.map(({ was }) => addressKey(was.address)))
   const inPlace = (change: Alter) => {
+    // A type stays until its columns have another; nothing else is held up by it.
+    if (change.address.kind === 'type' && dialect.carry.replaced)
+      return !beside.has(addressKey(inLiveNames(change.address)))
     const value = find(live, inLiveNames(change.address))
     if (!value) return true
     const object = { address: change.address, kind: change.address.kind, value } as Placed
@@ -91,14 +97,12 @@ export function planCarried(work: CarriedWork): CarriedPlan {
   const remadeAlters = carriedAlters.filter((change) => !inPlace(change))
   const dropped = removed.flatMap(({ address }) => byKey.get(addressKey(address)) ?? [])
   const remade = remadeAlters.flatMap((change) => byKey.get(addressKey(inLiveNames(change.address))) ?? [])
-  // A type stays until its columns have another; nothing else is held up by it.
-  const isBeside = ({ kind }: Placed) => kind === 'type' && dialect.carry.replaced !== undefined
   const going = graph
     .withUsers([
       ...changing.flatMap((place) => graph.usersOfGround(place)),
       ...dropped.filter(({ kind }) => LATE.has(kind)),
-      ...remade.filter((object) => !isBeside(object)),
-      ...remade.filter(isBeside).flatMap((object) => graph.usersOf(object.address))
+      ...remade.filter(({ address }) => !beside.has(addressKey(address))),
+      ...types.flatMap(({ was }) => graph.usersOf(was.address))
     ])
     .filter((object) => !goesWithTable(object) && (LATE.has(object.kind) || object.kind === 'routine'))
   const goingKeys = new Set(going.map(({ address }) => addressKey(address)))

@@ -135,6 +135,7 @@ function planInPlace(
 
   const carried = planCarried({
     ...work,
+    types,
     changing: [
       ...standingInTheWay(removed, columns, dialect),
       ...remadeTables.map(({ schema, name }) => ({ schema, table: name })),
@@ -189,7 +190,7 @@ function planInPlace(
   for (const object of inNeededOrder([...carried.early, ...tables], to))
     if (object.kind === 'table') builder.make({ action: 'create', address: object.address, object })
     else for (const drafts of putBack([object], back)) builder.add(drafts)
-  for (const { was, now, users } of types) builder.add(dialect.carry.replaced?.(was, now, users) ?? [])
+  builder.add(dialect.carry.replaced?.(types) ?? [])
   for (const change of added)
     if (change.object.kind === 'column' && change.object.value.generated === undefined) builder.make(change)
   // What becomes computed is so once all that it is worked out from has its form.

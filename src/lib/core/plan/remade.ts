@@ -6,6 +6,7 @@ import {
   findMember,
   findTable,
   foreignKeysTo,
+  freeAddress,
   inTable,
   isConstrained,
   memberAddress,
@@ -24,8 +25,9 @@ import {
   type Placed,
   type Table
 } from '../catalog'
-import type { TypeUser } from '../dialects'
+import type { TypeAgain, TypeUser } from '../dialects'
 import type { Rename, Work } from './altered'
+import { inNeededOrder } from './carried'
 import type { Computed } from './computed'
 
 export interface Remade {
@@ -137,38 +139,52 @@ const indexColumns = (table: Table, name: string) =>
 export const standsOn = ({ kind, member }: Remade, routines: ReadonlySet<string>): boolean =>
   refsOf(kind, member).some(({ to }) => routines.has(place(to)))
 
-/** A type that is made again beside the old one, and the columns that have it. */
-export interface TypeAgain {
-  readonly was: Placed
-  readonly now: Placed
-  readonly users: readonly TypeUser[]
-}
-
-/** Types that the engine cannot change in place. */
+/** Types that the engine cannot change in place, with those that are made of them; each after what it is made of. */
 export function typesMadeAgain({ live, to, alters, removed, dialect, inLiveNames }: Work): TypeAgain[] {
   const { carry } = dialect
-  if (!carry.replaced) return []
+  const changing = alters.filter((change) => change.address.kind === 'type')
+  if (!carry.replaced || changing.length === 0) return []
   const going = new Set(removed.map((change) => place(change.address)))
-  const found = new Map<string, TypeAgain>()
-  for (const change of alters) {
-    if (change.address.kind !== 'type') continue
-    const [was, now] = [find(live, inLiveNames(change.address)), find(to, change.address)]
-    if (!was || !now) continue
-    const old = { kind: 'type', value: was, address: change.address } as Placed
-    if (carry.alter(old, change.property, change.to)) continue
-    const key = place(change.address)
-    const users = live.tables.flatMap((table) =>
-      table.columns
-        .filter(
-          (column) =>
-            refsOf('column', column).some((ref) => place(ref.to) === key) &&
-            !going.has(place(memberAddress(table, 'column', column)))
-        )
-        .map((column) => ({ table, column }))
-    )
-    found.set(key, { was: old, now: { kind: 'type', value: now, address: change.address } as Placed, users })
+  const columns = new Map<string, TypeUser[]>()
+  for (const table of live.tables)
+    for (const column of table.columns) {
+      if (going.has(place(memberAddress(table, 'column', column)))) continue
+      for (const ref of refsOf('column', column)) {
+        const list = columns.get(place(ref.to)) ?? []
+        columns.set(place(ref.to), [...list, { table, column }])
+      }
+    }
+  const madeOf = new Map<string, Address[]>()
+  for (const type of live.types ?? [])
+    for (const ref of refsOf('type', type)) {
+      const list = madeOf.get(place(ref.to)) ?? []
+      madeOf.set(place(ref.to), [...list, freeAddress('type', type)])
+    }
+  /** A type with all that is made of it, each once. */
+  const withMade = (addresses: readonly Address[]): Address[] => {
+    const all = new Map(addresses.map((address) => [place(address), address]))
+    for (const [key] of all) for (const address of madeOf.get(key) ?? []) all.set(place(address), address)
+    return [...all.values()]
   }
-  return [...found.values()]
+  const isHeld = (address: Address) => withMade([address]).some((made) => columns.has(place(made)))
+  const refused = changing.flatMap((change) => {
+    const address = inLiveNames(change.address)
+    const value = find(live, address)
+    if (!value) return []
+    const object = { kind: 'type', value, address } as Placed
+    return carry.alter(object, change.property, change.to, isHeld(address)) ? [] : [address]
+  })
+  const again = withMade(refused).flatMap((address): TypeAgain[] => {
+    const [was, now] = [find(live, address), find(to, address)]
+    if (!was || !now || going.has(place(address))) return []
+    const of = (value: object) => ({ kind: 'type', value, address }) as Placed
+    return [{ was: of(was), now: of(now), users: columns.get(place(address)) ?? [] }]
+  })
+  const byKey = new Map(again.map((type) => [place(type.now.address), type]))
+  return inNeededOrder(
+    again.map(({ now }) => now),
+    to
+  ).flatMap(({ address }) => byKey.get(place(address)) ?? [])
 }
 
 /** The wanted form of a member that was taken away, if it is still wanted. */

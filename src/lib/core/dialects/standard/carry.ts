@@ -30,7 +30,7 @@ export interface CarryHabits {
   /** More statements that belong to its making. */
   after?(object: Carried): StepDraft[]
   /** A property in place. */
-  alter?(object: Carried, property: string, to: unknown): StepDraft[] | undefined
+  alter?(object: Carried, property: string, to: unknown, held?: boolean): StepDraft[] | undefined
   readonly replaced?: Carrier['replaced']
   /** It says who owns what. */
   readonly owners?: boolean
@@ -135,7 +135,8 @@ export function standardCarrier(write: Writer, habits: CarryHabits): Carrier {
         )
       ]
     },
-    alter: (object, property, to) => habits.alter?.(object, property, to) ?? alterOutside(object, property, to),
+    alter: (object, property, to, held) =>
+      habits.alter?.(object, property, to, held) ?? alterOutside(object, property, to),
     ...(habits.replaced ? { replaced: habits.replaced } : {})
   }
 }

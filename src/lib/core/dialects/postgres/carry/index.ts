@@ -1,10 +1,11 @@
 // PostgreSQL's statements for what stands beside tables, or on them by its text: manual, "SQL Commands".
-import { namesOf, type Index, type Kind, type Right } from '../../../catalog'
+import { namesOf, propertyOf, type Index, type Kind, type Right } from '../../../catalog'
 import type { Carried, Carrier, StepDraft, Writer } from '../../dialect'
 import { standardCarrier } from '../../standard'
 import { defaultRightsCarrier } from './rights'
 import { sequenceCarrier } from './sequences'
 import { typeCarrier } from './types'
+import { typesAgain } from './types-again'
 import { viewCarrier } from './views'
 import { wordsOf } from './words'
 
@@ -82,8 +83,8 @@ export function postgresCarrier(write: Writer): Carrier {
     return object.kind === 'type' ? types.afterType(object) : []
   }
 
-  const alter = (object: Carried, property: string, to: unknown): StepDraft[] | undefined => {
-    if (object.kind === 'type') return types.alterType(object, property, to)
+  const alter = (object: Carried, property: string, to: unknown, held?: boolean): StepDraft[] | undefined => {
+    if (object.kind === 'type') return types.alterType(object, property, to, held)
     if (object.kind === 'sequence') return sequences.alterSequence(object, property, to)
     if (object.kind === 'view') return views.alterView(object, property, to)
     if ((object.kind === 'trigger' || object.kind === 'rule') && property === 'enabled')
@@ -103,7 +104,11 @@ export function postgresCarrier(write: Writer): Carrier {
     grantable,
     after,
     alter,
-    replaced: types.replaced,
+    replaced: typesAgain(words, ({ was, now }) => {
+      const owner = propertyOf(was.value, 'owner')
+      const owned = owner === undefined ? [] : (carrier.alter(now, 'owner', owner) ?? [])
+      return [...carrier.create(now), ...owned]
+    }),
     owners: true
   })
   return {

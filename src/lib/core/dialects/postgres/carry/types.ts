@@ -1,7 +1,8 @@
 // Types of the database's own: manual, CREATE TYPE, CREATE DOMAIN and their ALTER.
 import { sameValue, type Check, type TypeField, type TypeObject } from '../../../catalog'
-import type { Carried, StepDraft, TypeUser } from '../../dialect'
-import { hazard, literal, preflight, step } from '../../standard'
+import type { Carried, StepDraft } from '../../dialect'
+import { alteredThing as altered, hazard, literal, step } from '../../standard'
+import { fieldBefore, sameField } from './types-again'
 import type { Words } from './words'
 
 type Type = Carried & { readonly kind: 'type' }
@@ -56,7 +57,7 @@ export function typeCarrier({ quote, place, typeName, freeName, more, said, asOn
     return drafts
   }
 
-  const alterType = (object: Type, property: string, to: unknown): StepDraft[] | undefined => {
+  const alterType = (object: Type, property: string, to: unknown, held = false): StepDraft[] | undefined => {
     const { value } = object
     const name = freeName(object)
     if (value.form === 'enum' && property === 'values') return addValues(object, to as readonly string[])
@@ -78,7 +79,8 @@ export function typeCarrier({ quote, place, typeName, freeName, more, said, asOn
         ]
       if (property === 'checks') return alterChecks(object, (to as readonly Check[] | undefined) ?? [])
     }
-    if (value.form === 'composite' && property === 'fields') return alterFields(object, to as readonly TypeField[])
+    if (value.form === 'composite' && property === 'fields')
+      return alterFields(object, to as readonly TypeField[], held)
     return undefined
   }
 
@@ -138,24 +140,39 @@ export function typeCarrier({ quote, place, typeName, freeName, more, said, asOn
     ])
   }
 
-  const alterFields = (object: Type, to: readonly TypeField[]): StepDraft[] | undefined => {
-    const from = object.value.fields ?? []
+  const alterFields = (object: Type, to: readonly TypeField[], held: boolean): StepDraft[] | undefined => {
+    const type = `ALTER TYPE ${freeName(object)}`
+    const drafts: StepDraft[] = []
+    let now = object
+    for (const field of to) {
+      const from = now.value.fields ?? []
+      const was = fieldBefore(field, from, to, typeName)
+      if (!was || was.name === field.name) continue
+      const next = from.map((other) => (other === was ? { ...other, name: field.name } : other))
+      drafts.push(
+        step(
+          `${type} RENAME ATTRIBUTE ${quote(was.name)} TO ${quote(field.name)} CASCADE`,
+          `calls the field ${was.name} of ${object.value.name} ${field.name}: it is in its place and of its type`,
+          altered(now, 'fields', next)
+        )
+      )
+      now = { ...now, value: { ...now.value, fields: next } }
+    }
+    const from = now.value.fields ?? []
     const order = (list: readonly TypeField[], other: readonly TypeField[]) =>
       list.map((field) => field.name).filter((name) => other.some((field) => field.name === name))
     const added = to.filter((field) => !from.some((other) => other.name === field.name))
-    // New fields come last, as the engine puts them.
+    const others = to.filter((field) =>
+      from.some((other) => other.name === field.name && !sameField(other, field, typeName))
+    )
+    // New fields come last, as the engine puts them; what rows hold of a field is not converted.
     if (!sameValue(order(from, to), order(to, from)) || !sameValue(to.slice(to.length - added.length), added))
       return undefined
-    const type = `ALTER TYPE ${freeName(object)}`
+    if (held && others.length > 0) return undefined
+    const gone = from.filter((field) => !to.some((other) => other.name === field.name))
     const statements = [
-      ...from
-        .filter((field) => !to.some((other) => other.name === field.name))
-        .map(({ name }) => `${type} DROP ATTRIBUTE ${quote(name)} CASCADE`),
-      ...to.flatMap((field) => {
-        const was = from.find((other) => other.name === field.name)
-        if (!was || (typeName(was.type) === typeName(field.type) && was.collation === field.collation)) return []
-        return [`${type} ALTER ATTRIBUTE ${fieldClause(field).replace(' ', ' TYPE ')} CASCADE`]
-      }),
+      ...gone.map(({ name }) => `${type} DROP ATTRIBUTE ${quote(name)} CASCADE`),
+      ...others.map((field) => `${type} ALTER ATTRIBUTE ${fieldClause(field).replace(' ', ' TYPE ')} CASCADE`),
       ...added.map((field) => `${type} ADD ATTRIBUTE ${fieldClause(field)} CASCADE`),
       ...to
         .filter((field) => field.comment !== from.find((other) => other.name === field.name)?.comment)
@@ -164,79 +181,9 @@ export function typeCarrier({ quote, place, typeName, freeName, more, said, asOn
             `COMMENT ON COLUMN ${freeName(object)}.${quote(name)} IS ${comment === undefined ? 'NULL' : literal(comment)}`
         )
     ]
-    const gone = from.some((field) => !to.some((other) => other.name === field.name))
-    return asOne(
-      object,
-      statements,
-      'fields',
-      to,
-      gone ? [hazard('loses data', 'what a field holds goes with it')] : []
-    )
+    const lost = gone.length > 0 ? [hazard('loses data', 'what a field holds goes with it')] : []
+    return [...drafts, ...asOne(now, statements, 'fields', to, lost)]
   }
 
-  /** A type beside the old one, which its columns then have. */
-  const replaced = (was: Carried, now: Carried, users: readonly TypeUser[]): StepDraft[] => {
-    if (was.kind !== 'type' || now.kind !== 'type') return []
-    const away = `${was.value.name.slice(0, 50)}_t1`
-    const name = freeName(now)
-    const plain = (statement: string, why: string, more: Partial<StepDraft> = {}): StepDraft => ({
-      statement,
-      why,
-      effects: [],
-      hazards: [],
-      about: was.address,
-      ...more
-    })
-    const kept = now.value.values
-    const lists = kept && `NOT IN (${kept.map(literal).join(', ')})`
-    const columns = users.flatMap(({ table, column }): StepDraft[] => {
-      const [owner, own] = [place(table.schema, table.name), quote(column.name)]
-      const isList = column.type.of !== undefined
-      const to = `${name}${isList ? '[]' : ''}`
-      const alterColumn = `ALTER TABLE ${owner} ALTER COLUMN ${own}`
-      const where = lists === undefined || isList ? undefined : `${own}::text ${lists}`
-      return [
-        ...(column.default === undefined
-          ? []
-          : [plain(`${alterColumn} DROP DEFAULT`, `takes the default of ${column.name} away`)]),
-        plain(
-          `${alterColumn} TYPE ${to} USING ${own}::text${isList ? '[]' : ''}::${to}`,
-          `gives ${table.name}.${column.name} the new ${now.value.name}`,
-          {
-            hazards: [
-              hazard('may fail', `fails if a value of ${column.name} is none of the new type`),
-              hazard('rewrites table', 'every row is written again while the table is locked')
-            ],
-            ...(where === undefined
-              ? {}
-              : { preflight: preflight(`Which rows have a ${column.name} that is to go?`, owner, where) })
-          }
-        ),
-        ...(column.default === undefined
-          ? []
-          : [plain(`${alterColumn} SET DEFAULT ${column.default}`, `sets the default of ${column.name} again`)])
-      ]
-    })
-    const bare = (object: Carried) => {
-      const { address: _, ...rest } = object
-      return rest
-    }
-    return [
-      plain(`ALTER TYPE ${freeName(was)} RENAME TO ${quote(away)}`, `makes room for the new ${now.value.name}`),
-      plain(typeStatement(now.value), `makes ${now.value.name} as it is wanted`),
-      ...columns,
-      plain(
-        `DROP ${was.value.form === 'domain' ? 'DOMAIN' : 'TYPE'} ${place(was.value.schema, away)}`,
-        `removes the old ${was.value.name}`,
-        {
-          effects: [
-            { action: 'drop', address: was.address, object: bare(was) },
-            { action: 'create', address: now.address, object: bare(now) }
-          ]
-        }
-      )
-    ]
-  }
-
-  return { typeStatement, afterType, alterType, replaced }
+  return { typeStatement, afterType, alterType }
 }
