@@ -113,12 +113,16 @@ test('scripts in any order become one design, with what they leave unsaid, and w
   await expect(unsaid.getByRole('checkbox', { name: /visits.vessel_imo → vessels.imo/ })).toBeChecked()
   await unsaid.getByRole('checkbox', { name: /tariffs \(code\)/ }).check()
   await expectAccessible(page)
-  await page.getByRole('combobox', { name: /^Areas/ }).selectOption('around the most linked')
+  await page.getByRole('checkbox', { name: 'around the most linked' }).check()
+  await page.getByRole('checkbox', { name: 'keys only' }).check()
   await page.getByLabel('Name of the design').fill('Tidewell')
   await page.keyboard.press('Enter')
 
   await expect(targetLine(page, '2_visits.sql and 1 more')).toContainText('no database')
   await expect(page.getByRole('option', { name: 'Around Visits' })).toHaveCount(1)
+  await page.getByRole('combobox', { name: 'Diagram', exact: true }).selectOption('Keys')
+  await expect(page.getByRole('button', { name: 'Keys only' })).toHaveAttribute('aria-pressed', 'true')
+  await page.getByRole('combobox', { name: 'Diagram', exact: true }).selectOption('Everything')
   await page.getByRole('tablist', { name: 'right pane' }).getByRole('tab', { name: 'Script' }).click()
   // The script says what was there; another engine gets what the design says.
   await expect(page.getByText('CREATE VIEW public.at_berths')).toBeVisible()

@@ -1,4 +1,4 @@
-export { withAreas, type AreasBy } from './areas'
+export { withDiagrams, type DiagramsBy } from './diagrams'
 export { adopt, type Adopted } from './adopt'
 export { joined } from './join'
 export { leftOut } from './leave'

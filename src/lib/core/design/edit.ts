@@ -160,7 +160,10 @@ function make(draft: Draft, e: Edit): void {
       return draft.remove('diagrams', e.id)
     case 'diagram.place': {
       const diagram = draft.now.diagrams[e.id]
-      if (diagram) draft.put('diagrams', { ...diagram, places: { ...diagram.places, ...e.places } })
+      if (!diagram) return
+      // What is put on a diagram of a few things is one of them.
+      const only = diagram.only && [...new Set([...diagram.only, ...Object.keys(e.places)])]
+      draft.put('diagrams', tidy({ ...diagram, places: { ...diagram.places, ...e.places }, only }))
       return
     }
     case 'domain.set':
@@ -273,9 +276,9 @@ function removeSubtypes(draft: Draft, id: string): void {
 
 function forgetPlaces(draft: Draft, id: string): void {
   for (const diagram of Object.values(draft.now.diagrams))
-    if (diagram.places[id]) {
+    if (diagram.places[id] || diagram.only?.includes(id)) {
       const places = Object.fromEntries(Object.entries(diagram.places).filter(([key]) => key !== id))
-      draft.put('diagrams', { ...diagram, places })
+      draft.put('diagrams', tidy({ ...diagram, places, only: diagram.only?.filter((other) => other !== id) }))
     }
 }
 

@@ -174,6 +174,10 @@ export const DiagramSchema = v.strictObject({
   name,
   /** Only this area's entities; all when absent. */
   area: v.optional(id),
+  /** Only these entities and views; what is not there any more counts for nothing. */
+  only: v.optional(v.array(id)),
+  /** Of each entity, only what is in its keys and links. */
+  columns: v.optional(v.literal('keys')),
   /** The middle of the top edge of a card is not kept: its top left corner is. Entities without a place are laid out. */
   places: keyed(id, place)
 })

@@ -42,10 +42,14 @@ const MOST = 330
 const LEAST = 150
 const PAD = 12
 
-/** Works out a card; key columns come first, as the tint above the dashed rule has them. */
-export function card(logical: LogicalEntity, dbName: string): Card {
+/**
+ * Works out a card; key columns come first, as the tint above the dashed rule has them. `columns`: all of them, or only those
+ * of keys and links.
+ */
+export function card(logical: LogicalEntity, dbName: string, columns: 'all' | 'keys' = 'all'): Card {
   const { entity } = logical
-  const ordered = [...logical.columns.filter((c) => c.key), ...logical.columns.filter((c) => !c.key)]
+  const shown = columns === 'keys' ? logical.columns.filter((c) => c.key || isLinked(c)) : logical.columns
+  const ordered = [...shown.filter((c) => c.key), ...shown.filter((c) => !c.key)]
   const texts = ordered.map((column) => ({ column, name: label(column), type: typeLabel(column) }))
   const needs = texts.map(
     ({ name, type }) => NAME_X + textWidth(name, 'sans', FONT) + 10 + textWidth(type, 'mono', MONO) + PAD
@@ -62,7 +66,7 @@ export function card(logical: LogicalEntity, dbName: string): Card {
       name: shown,
       type: width - typeX - PAD > 24 ? clip(type, 'mono', MONO, width - typeX - PAD) : '',
       key: column.key,
-      link: column.links.length > 0 || column.path.startsWith('^/'),
+      link: isLinked(column),
       optional: !column.required,
       typeX,
       y: HEAD + i * ROW
@@ -114,6 +118,8 @@ export function viewCard(
     view: true
   }
 }
+
+const isLinked = (column: LogicalColumn) => column.links.length > 0 || column.path.startsWith('^/')
 
 const label = (column: LogicalColumn) => column.name + (column.required ? '' : '?')
 

@@ -30,7 +30,12 @@ export interface Picture {
 
 /** The entities that a diagram shows. */
 export const shown = (design: Design, diagram: Diagram): Entity[] =>
-  Object.values(design.entities).filter((entity) => diagram.area === undefined || entity.area === diagram.area)
+  Object.values(design.entities).filter(shownIn(diagram))
+
+function shownIn({ area, only }: Diagram): (object: Entity | View) => boolean {
+  const ids = only && new Set(only)
+  return (object) => (area === undefined || object.area === area) && (!ids || ids.has(object.id))
+}
 
 /** An entity or a view, and all that a line leads to from it. */
 export function neighbourhood(design: Design, id: string): ReadonlySet<string> {
@@ -57,14 +62,13 @@ export function picture(
   const model = logical(design)
   for (const entity of shown(design, diagram)) {
     if (only && !only.has(entity.id)) continue
-    const made = cardOf(entity, design, model)
+    const made = cardOf(entity, design, model, diagram.columns)
     if (!made) continue
     const place = moved[entity.id] ?? diagram.places[entity.id]
     if (!place) unplaced.push(entity.id)
     cards.push({ ...made, ...(place ?? freePlace(cards)) })
   }
-  for (const view of Object.values(design.views)) {
-    if (diagram.area !== undefined && view.area !== diagram.area) continue
+  for (const view of Object.values(design.views).filter(shownIn(diagram))) {
     if (only && !only.has(view.id)) continue
     const place = moved[view.id] ?? diagram.places[view.id]
     if (!place) unplaced.push(view.id)
@@ -75,22 +79,31 @@ export function picture(
   return {
     cards,
     routes: routes(drawnLinks(design), boxes),
-    areas: diagram.area === undefined && !only ? areaShapes(design, cards) : [],
+    areas: diagram.area === undefined && !diagram.only && !only ? areaShapes(design, cards) : [],
     box: around(cards),
     unplaced
   }
 }
 
-const known = new WeakMap<object, Card>()
+const known = { all: new WeakMap<object, Card>(), keys: new WeakMap<object, Card>() }
 
 /** A card is worked out anew only when its columns are. */
-function cardOf(entity: Entity, design: Design, model: ReturnType<typeof logical>): Card | undefined {
+function cardOf(
+  entity: Entity,
+  design: Design,
+  model: ReturnType<typeof logical>,
+  columns: 'all' | 'keys' = 'all'
+): Card | undefined {
   const made = model.entity(entity.id)
   if (!made) return undefined
-  const before = known.get(made)
+  const before = known[columns].get(made)
   if (before) return before
-  const result = card(made, design.settings.tablePrefix + (entity.dbName ?? plainName(entity.name, design.settings)))
-  known.set(made, result)
+  const result = card(
+    made,
+    design.settings.tablePrefix + (entity.dbName ?? plainName(entity.name, design.settings)),
+    columns
+  )
+  known[columns].set(made, result)
   return result
 }
 

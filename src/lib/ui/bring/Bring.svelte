@@ -3,6 +3,7 @@
   import { goto } from '$app/navigation'
   import { untrack } from 'svelte'
   import { resolve } from '$app/paths'
+  import type { DiagramsBy } from '../../core/adopt'
   import { dialect, ENGINES } from '../../core/dialects'
   import { openFiles } from '../../storage'
   import type { Desk } from '../desk/desk.svelte'
@@ -21,6 +22,11 @@
   let over = $state(false)
   let making = $state(false)
   const found = $derived(bringing.found)
+  const DIAGRAMS: readonly (readonly [DiagramsBy, string])[] = [
+    ['schema', 'one a schema'],
+    ['links', 'around the most linked'],
+    ['keys', 'keys only']
+  ]
   const readable = ENGINES.filter(({ id }) => dialect(id)?.readScript)
   const none = $derived(found?.catalog.tables.every((table) => !bringing.isChosen(table)) ?? true)
 
@@ -163,17 +169,21 @@
                   required
                 />
               {/if}
-              <label class="mt-2 flex items-center gap-2 text-[13px] whitespace-nowrap"
-                >Areas, a diagram each
-                <select
-                  class="min-w-0 rounded border border-line bg-base-100 px-1.5 py-0.5"
-                  bind:value={bringing.areas}
-                >
-                  <option value="none">none</option>
-                  <option value="schema">one a schema</option>
-                  <option value="links">around the most linked</option>
-                </select>
-              </label>
+              <fieldset class="mt-2 text-[13px]">
+                <legend class="font-semibold">Diagrams, beside the one of everything</legend>
+                <div class="mt-1 flex flex-wrap gap-x-3 gap-y-1">
+                  {#each DIAGRAMS as [sort, label] (sort)}
+                    <label class="flex items-center gap-1.5 whitespace-nowrap">
+                      <input
+                        type="checkbox"
+                        checked={bringing.diagrams.has(sort)}
+                        onchange={({ currentTarget }) =>
+                          currentTarget.checked ? bringing.diagrams.add(sort) : bringing.diagrams.delete(sort)}
+                      />{label}</label
+                    >
+                  {/each}
+                </div>
+              </fieldset>
               <p class="mt-2 text-[13px] text-soft">
                 {!found.database
                   ? 'It has no target yet: that is added where it is to be deployed.'

@@ -1,6 +1,6 @@
 // Making a design of what exists: it is looked at, chosen from, and kept only when a person says so.
 import { SvelteMap, SvelteSet } from 'svelte/reactivity'
-import { joined, withAreas, type AreasBy } from '../../core/adopt'
+import { joined, withDiagrams, type DiagramsBy } from '../../core/adopt'
 import { carriedIn, KINDS, tableKey, type Catalog, type Kind, type Relation } from '../../core/catalog'
 import type { Design } from '../../core/design'
 import type { Suggestion } from '../../core/infer'
@@ -39,9 +39,9 @@ export interface Found extends Omit<Brought, 'statements'> {
 const MANY = 40
 
 /** By their schemas where there are several; by their links where there is much to see. */
-function usualAreas({ tables }: Catalog): AreasBy | 'none' {
-  if (new Set(tables.map(({ schema }) => schema)).size > 1) return 'schema'
-  return tables.length > MANY ? 'links' : 'none'
+function usualDiagrams({ tables }: Catalog): DiagramsBy[] {
+  if (new Set(tables.map(({ schema }) => schema)).size > 1) return ['schema']
+  return tables.length > MANY ? ['links'] : []
 }
 
 export const keyOf = ({ schema, name }: Relation): string => tableKey(schema, name)
@@ -62,8 +62,8 @@ export class Bringing {
   readonly against = new SvelteMap<string, number>()
   /** How far the asking is; nothing while nothing is asked. */
   asking = $state<{ readonly done: number; readonly of: number }>()
-  /** How the design is parted into areas, each with a diagram. */
-  areas = $state<AreasBy | 'none'>('none')
+  /** The sorts of diagrams that are made beside the one of everything. */
+  readonly diagrams = new SvelteSet<DiagramsBy>()
   private turn = 0
 
   /** With `into`, what is brought joins the design of a desk that is open. */
@@ -79,13 +79,14 @@ export class Bringing {
     this.accept.clear()
     this.ownWords.clear()
     this.against.clear()
+    this.diagrams.clear()
     this.asking = undefined
     try {
       const found = await read(source)
       if (turn !== this.turn) return
       for (const [table, why] of this.thereAlready(found)) found.beside.set(table, why)
       for (const table of found.beside.keys()) this.leave.add(table)
-      this.areas = usualAreas(found.catalog)
+      for (const sort of usualDiagrams(found.catalog)) this.diagrams.add(sort)
       for (const suggestion of found.suggestions) if (suggestion.usual) this.accept.add(suggestion.says)
       this.found = found
     } catch (error) {
@@ -237,7 +238,7 @@ export class Bringing {
         leave: new Set(this.leave),
         accept: this.accepted()
       })
-      const design = this.areas === 'none' ? brought.design : withAreas(brought.design, this.areas)
+      const design = withDiagrams(brought.design, this.diagrams)
       const targets = database ? Object.values(design.targets).map((made) => ({ ...made, ...database })) : []
       for (const { id } of targets) await settle(targetKey(this.into?.design.id ?? design.id, id))
       const apart = { ...design, targets: Object.fromEntries(targets.map((made) => [made.id, made])) }

@@ -1,5 +1,6 @@
 <!-- Entity cards on a plane that is panned and zoomed. -->
 <script lang="ts">
+  import KeyRound from '@lucide/svelte/icons/key-round'
   import Link2 from '@lucide/svelte/icons/link-2'
   import Network from '@lucide/svelte/icons/network'
   import Plus from '@lucide/svelte/icons/plus'
@@ -41,7 +42,11 @@
   const only = $derived(centre && neighbourhood(desk.design, centre.id))
   /** Where what is shown around one thing stands: laid out each time, and kept nowhere. */
   let aside = $state.raw<Record<string, Place>>({})
-  const diagram = $derived<Diagram>(centre ? { id: '', name: `around ${centre.name}`, places: aside } : whole)
+  const diagram = $derived<Diagram>(
+    centre
+      ? { id: '', name: `around ${centre.name}`, places: aside, ...(whole.columns ? { columns: whole.columns } : {}) }
+      : whole
+  )
   let moved = $state.raw<Record<string, Place>>({})
   const picture = $derived(draw(desk.design, diagram, moved, only))
   const tints = $derived(new Map(Object.values(desk.design.areas).map((area) => [area.id, area.tint])))
@@ -345,6 +350,15 @@
     >
     <button class={button} disabled={working || picture.cards.length === 0} onclick={() => layOut()}
       ><Network size={14} aria-hidden="true" />{working ? 'Laying out …' : 'Lay out'}</button
+    >
+    <button
+      class="{button} {whole.columns ? 'bg-sea-tint' : ''}"
+      aria-pressed={whole.columns === 'keys'}
+      title="Of each entity, only what is in its keys and links"
+      onclick={() => {
+        const { columns, ...rest } = whole
+        desk.edit({ kind: 'diagram.set', diagram: columns ? rest : { ...rest, columns: 'keys' } })
+      }}><KeyRound size={14} aria-hidden="true" />Keys only</button
     >
     {#if linking}
       <span class="text-[13px] text-secondary" role="status">

@@ -1,26 +1,47 @@
-// Areas for a design that was brought in, each with a diagram of its own: one a schema, or one around whatever is most linked.
+// Diagrams for a design that was brought in: one a schema, one around whatever is most linked, one of the keys alone.
 import { newId, type Area, type Design, type Diagram, type Entity } from '../design'
 
-export type AreasBy = 'schema' | 'links'
+export type DiagramsBy = 'schema' | 'links' | 'keys'
 
 /** Fewer make no area. */
 const LEAST = 3
 const TINTS = 6
 
-/** The same design with areas beside those that it has, for what is in none; what fits in none of them stays so. */
-export function withAreas(design: Design, by: AreasBy): Design {
-  const groups = by === 'schema' ? bySchema(design) : byLinks(design)
+/**
+ * The same design with more diagrams, of each sort that is asked for. Whole schemas become areas; so do groups of what is
+ * linked, where schemas do not. What fits in no group is in none.
+ */
+export function withDiagrams(design: Design, sorts: ReadonlySet<DiagramsBy>): Design {
+  let made = design
+  if (sorts.has('schema')) made = withAreas(made, bySchema(design))
+  if (sorts.has('links'))
+    made = sorts.has('schema') ? withGroups(made, byLinks(design)) : withAreas(made, byLinks(design))
+  if (sorts.has('keys')) made = withDiagram(made, { name: 'Keys', columns: 'keys' })
+  return made
+}
+
+type Groups = ReadonlyMap<string, readonly Entity[]>
+
+function withDiagram(design: Design, says: Omit<Diagram, 'id' | 'places'>): Design {
+  const diagram: Diagram = { id: newId('dia'), places: {}, ...says }
+  return { ...design, diagrams: { ...design.diagrams, [diagram.id]: diagram } }
+}
+
+const withGroups = (design: Design, groups: Groups): Design =>
+  [...groups].reduce((made, [name, members]) => withDiagram(made, { name, only: members.map(({ id }) => id) }), design)
+
+/** With an area for each group, beside those that the design has, for what is in none. */
+function withAreas(design: Design, groups: Groups): Design {
   const areas: Record<string, Area> = { ...design.areas }
-  const diagrams: Record<string, Diagram> = { ...design.diagrams }
   const entities: Record<string, Entity> = { ...design.entities }
+  let made = design
   for (const [i, [name, members]] of [...groups].entries()) {
     const area: Area = { id: newId('are'), name, tint: i % TINTS }
     areas[area.id] = area
-    const diagram: Diagram = { id: newId('dia'), name, area: area.id, places: {} }
-    diagrams[diagram.id] = diagram
+    made = withDiagram(made, { name, area: area.id })
     for (const entity of members) entities[entity.id] = { ...entity, area: entity.area ?? area.id }
   }
-  return { ...design, areas, diagrams, entities }
+  return { ...made, areas, entities }
 }
 
 function bySchema(design: Design): Map<string, Entity[]> {
