@@ -2,6 +2,8 @@
 import { expect, test } from '@playwright/test'
 import initSqlJs from 'sql.js'
 import writeWorkbook from 'write-excel-file/node'
+import { OFFICE_PACKAGE } from '../foreign/packages'
+import { packagedFiles } from '../support/packaged'
 import { expectAccessible, openDemo, targetLine } from './support'
 
 const MADE = `CREATE TABLE berth (code TEXT PRIMARY KEY, quay VARCHAR(40) NOT NULL DEFAULT 'North', max_draught_m NUMERIC(5,2));
@@ -253,6 +255,21 @@ test('rows and names become a design: columns are told by their values, links by
   await expectAccessible(page)
   await page.getByRole('button', { name: 'Make the design' }).click()
   await expect(page.locator('[data-card]')).toHaveCount(3)
+})
+
+test('an office database becomes a design', async ({ page }) => {
+  const found = packagedFiles(OFFICE_PACKAGE)
+  test.skip('lacking' in found, 'lacking' in found ? found.lacking : '')
+  const [path = ''] = 'paths' in found ? found.paths : []
+  await page.goto('/bring')
+  const choosing = page.waitForEvent('filechooser')
+  await page.getByRole('button', { name: 'Choose files' }).click()
+  await (await choosing).setFiles(path)
+  const come = page.getByRole('region', { name: 'What would come' })
+  await expect(come.getByRole('listitem')).toHaveText([/Monitor_Authenticate.*12 columns/])
+  await expectAccessible(page)
+  await page.getByRole('button', { name: 'Make the design' }).click()
+  await expect(page.getByText('text(8)?').first()).toBeVisible()
 })
 
 test('what is no database is told, and nothing is made; a reading can be left', async ({ page }) => {

@@ -20,6 +20,11 @@ export const SQLITE_PACKAGES: readonly PackagedScript[] = [
   },
   { package: 'supysonic', files: [`${share}/supysonic/schema/sqlite.sql`] }
 ]
+/** A desktop office database. */
+export const OFFICE_PACKAGE: PackagedScript = {
+  package: 'mrtg-contrib',
+  files: [`${share}/doc/mrtg-contrib/examples/contrib/monitor/Monitor.mdb`]
+}
 /** Those that declare foreign keys, in one engine each. */
 export const LINKED_PACKAGES: readonly (PackagedScript & { readonly engine: string })[] = [
   { engine: 'postgres', package: 'zabbix-server-pgsql', files: [`${share}/zabbix-server-pgsql/schema.sql.gz`] },

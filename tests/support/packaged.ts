@@ -14,7 +14,18 @@ export interface PackagedScript {
 const kept = resolve('node_modules/.cache/scripts')
 
 /** The text of a script; or, in a sentence, why it cannot be had here. */
-export function packagedScript({ package: name, files }: PackagedScript): { text: string } | { lacking: string } {
+export function packagedScript(script: PackagedScript): { text: string } | { lacking: string } {
+  const found = packagedFiles(script)
+  if ('lacking' in found) return found
+  return {
+    text: found.paths
+      .map((path) => (path.endsWith('.gz') ? gunzipSync(readFileSync(path)) : readFileSync(path)).toString('utf8'))
+      .join('\n')
+  }
+}
+
+/** Where the files of a package are; or, in a sentence, why they cannot be had here. */
+export function packagedFiles({ package: name, files }: PackagedScript): { paths: string[] } | { lacking: string } {
   const home = join(kept, name)
   if (!existsSync(home)) {
     const lacking = unpack(name, home)
@@ -23,11 +34,7 @@ export function packagedScript({ package: name, files }: PackagedScript): { text
   const paths = files.map((file) => join(home, file))
   const gone = paths.find((path) => !existsSync(path))
   if (gone !== undefined) return { lacking: `The package ${name} has no ${gone.slice(home.length + 1)}.` }
-  return {
-    text: paths
-      .map((path) => (path.endsWith('.gz') ? gunzipSync(readFileSync(path)) : readFileSync(path)).toString('utf8'))
-      .join('\n')
-  }
+  return { paths }
 }
 
 function unpack(name: string, home: string): string | undefined {

@@ -9,6 +9,7 @@ import { dialect } from '../core/dialects'
 import {
   accepted,
   besideTheModel,
+  catalogOfOffice,
   catalogOfRows,
   suggestions,
   type Beside,
@@ -115,6 +116,10 @@ const api = {
   bring,
   readScripts: readTogether,
   readRows: (tables: readonly TextTable[]): Catalog => catalogOfRows(tables, known('postgres')),
+  readOffice: async (file: ArrayBuffer): Promise<Catalog> => {
+    const { readOffice } = await import('../live/office')
+    return catalogOfOffice(await readOffice(new Uint8Array(file)), known('postgres'))
+  },
   suggest: (catalog: Catalog): Suggestion[] => suggestions(catalog, known(catalog.engine)),
   /** What a design leaves unsaid, by its names in a target. */
   unsaid: (design: Design, targetId: string | undefined): Suggestion[] => unsaidIn(design, targetId),

@@ -7,6 +7,8 @@ import type { NeutralType } from '../types'
 export interface TextTable {
   readonly name: string
   readonly rows: readonly (readonly string[])[]
+  /** Where they are known: what the columns hold, as the first row has them. */
+  readonly types?: readonly NeutralType[]
 }
 
 interface Sort {
@@ -76,19 +78,19 @@ export function catalogOfRows(tables: readonly TextTable[], dialect: Dialect): C
   }
 }
 
-function tableOf({ name, rows }: TextTable, { types, profile }: Dialect): Table {
+function tableOf({ name, rows, types: said }: TextTable, { types, profile }: Dialect): Table {
   const [head = [], ...body] = rows
   const taken = new Set<string>()
   const columns: Column[] = []
   let key: string | undefined
-  head.forEach((said, i) => {
-    const column = said.trim()
+  head.forEach((called, i) => {
+    const column = called.trim()
     if (column === '' || taken.has(column)) return
     taken.add(column)
     const all = body.map((row) => (row[i] ?? '').trim())
     const values = all.filter((value) => value !== '')
     const full = body.length > 0 && values.length === body.length
-    const { type } = types.fromNeutral(typeOf(values))
+    const { type } = types.fromNeutral(said?.[i] ?? typeOf(values))
     columns.push({ name: column, type, nullable: !full })
     if (key === undefined && full && body.length > 1 && new Set(values).size === values.length) key = column
   })

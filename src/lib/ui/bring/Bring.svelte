@@ -45,7 +45,7 @@
   async function lookAt(files: readonly File[]) {
     if (files.length > 0) await look({ kind: 'files', files })
   }
-  const choose = async () => lookAt(await openFiles('.db,.sqlite,.sqlite3,.db3,.sql,.csv,.tsv,.txt,.xlsx'))
+  const choose = async () => lookAt(await openFiles('.db,.sqlite,.sqlite3,.db3,.sql,.csv,.tsv,.txt,.xlsx,.mdb,.accdb'))
 
   async function make() {
     making = true
@@ -108,9 +108,9 @@
               }}
             >
               <p>
-                An SQLite database; scripts of PostgreSQL or SQLite (.sql), several together in any order; or rows of
-                tables (.csv, .xlsx), whose columns are told by their values. What is chosen is read here, not changed,
-                and sent nowhere.
+                An SQLite database; scripts of PostgreSQL or SQLite (.sql), several together in any order; an office
+                database (.mdb, .accdb); or rows of tables (.csv, .xlsx), whose columns are told by their values. What
+                is chosen is read here, not changed, and sent nowhere.
               </p>
               <button class="mt-3 rounded-md bg-primary px-4 py-2 font-semibold text-primary-content" onclick={choose}
                 >Choose files</button

@@ -3,6 +3,7 @@ import { dsvFormat } from 'd3-dsv'
 import type { Catalog } from '../../core/catalog'
 import type { ReadStatement } from '../../core/dialects'
 import type { TextTable } from '../../core/infer'
+import { isOffice } from '../../live/office'
 import { isSqliteFile } from '../../storage'
 import { coreWorker, databaseWorker } from '../../workers'
 
@@ -12,7 +13,7 @@ export interface ToldByFiles {
   readonly statements: readonly (ReadStatement & { readonly place: string })[]
   /** For scripts: the engine that they were read as scripts of. */
   readonly script?: string
-  /** They are rows, which tell what columns hold, and are of no engine. */
+  /** They are rows, which tell what columns hold, or tables of an office program; of no engine that is known here. */
   readonly rows?: true
 }
 
@@ -26,9 +27,11 @@ export const namesOf = (files: readonly File[]): string =>
 /** Reads files, scripts of an engine and its version where one is said. Rejects with a sentence; changes nothing. */
 export async function readFiles(files: readonly File[], engine?: string, version?: string): Promise<ToldByFiles> {
   for (const file of files) {
-    if (!(await isSqliteFile(file))) continue
+    const office = isOffice(new Uint8Array(await file.slice(0, 20).arrayBuffer()))
+    if (!office && !(await isSqliteFile(file))) continue
     if (files.length > 1)
       throw new Error(`${file.name} is a database: it is read by itself. Scripts can come together.`)
+    if (office) return { catalog: await fromOffice(file, engine), statements: [], rows: true }
     if (engine !== undefined && engine !== 'sqlite') throw new Error(`${file.name} is an SQLite database.`)
     return { catalog: await fromDatabase(file), statements: [] }
   }
@@ -111,6 +114,16 @@ const fromDatabase = (file: File): Promise<Catalog> =>
         `${file.name} begins as an SQLite database and cannot be read as one: it may be damaged, or encrypted.`
       )
     })
+
+async function fromOffice(file: File, engine?: string): Promise<Catalog> {
+  if (engine !== undefined) throw new Error(`${file.name} is of an office program, and tells nothing of this target.`)
+  return coreWorker()
+    .readOffice(await file.arrayBuffer())
+    .catch((error: unknown) => {
+      const why = error instanceof Error ? error.message : String(error)
+      throw new Error(`${file.name} begins as an office database and cannot be read as one. ${why}`)
+    })
+}
 
 async function fromScripts(files: readonly File[], engine?: string, version?: string): Promise<ToldByFiles> {
   const texts = await Promise.all(files.map((file) => file.text()))
