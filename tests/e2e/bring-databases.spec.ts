@@ -42,7 +42,7 @@ test.describe('on a server', () => {
 
       // What another program keeps there is left out, with the reason.
       const come = page.getByRole('region', { name: 'What would come' })
-      await expect(come.getByRole('status')).toHaveText('4 of 5 tables chosen')
+      await expect(come.getByRole('status')).toHaveText('4 of 5 tables, 1 of 1 others chosen')
       await expect(come.getByRole('listitem').filter({ hasText: 'schema_migrations' })).toContainText(
         'how far the schema has come'
       )

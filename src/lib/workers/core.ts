@@ -1,10 +1,10 @@
 // The worker for what may take longer than a frame: deriving, writing, comparing, planning, taking, laying out.
 import * as Comlink from 'comlink'
 import { adopt, leftOut, readTogether, type Adopted } from '../core/adopt'
-import { tableKey, type Address, type Catalog, type Change, type Placed } from '../core/catalog'
+import { addressKey, tableKey, type Address, type Catalog, type Change, type Placed } from '../core/catalog'
 import type { ConfirmedRename, Difference, LikelyRename } from '../core/compare'
 import { derive, inNames, inReferences } from '../core/derive'
-import type { Design } from '../core/design'
+import type { Design, Ignored } from '../core/design'
 import { dialect } from '../core/dialects'
 import {
   accepted,
@@ -82,14 +82,27 @@ export interface Bringing {
   readonly target: string
   /** The tables that are left out, by `tableKey`. */
   readonly leave?: ReadonlySet<string>
+  /** What is left out beside tables, by `addressKey`. */
+  readonly without?: ReadonlySet<string>
   /** What is left unsaid there, and said in the design. */
   readonly accept?: readonly Suggestion[]
 }
 
+/** What is not brought in, with the reasons: what is not wanted, and what stands on that. */
+const notBrought = (catalog: Catalog, { leave, without }: Pick<Bringing, 'leave' | 'without'>): Ignored[] =>
+  leave?.size || without?.size
+    ? leftOut(
+        catalog,
+        (table) => !leave?.has(tableKey(table.schema, table.name)),
+        (address) => !without?.has(addressKey(address))
+      )
+    : []
+
 /** A database as a design, and what of it neither the design nor its target says. */
-function bring(catalog: Catalog, { name, target: called, leave, accept = [] }: Bringing): Brought {
+function bring(catalog: Catalog, bringing: Bringing): Brought {
+  const { name, target: called, accept = [] } = bringing
   const engine = known(catalog.engine)
-  const ignored = leave?.size ? leftOut(catalog, (table) => !leave.has(tableKey(table.schema, table.name))) : []
+  const ignored = notBrought(catalog, bringing)
   const adopted = adopt(catalog, engine, {
     name,
     target: called,
@@ -114,6 +127,7 @@ function known(engine: string, version?: string) {
 
 const api = {
   bring,
+  notBrought,
   readScripts: readTogether,
   readRows: (tables: readonly TextTable[]): Catalog => catalogOfRows(tables, known('postgres')),
   readOffice: async (file: ArrayBuffer): Promise<Catalog> => {

@@ -1,6 +1,6 @@
 export { withDiagrams, type DiagramsBy } from './diagrams'
 export { adopt, type Adopted } from './adopt'
 export { joined } from './join'
-export { leftOut } from './leave'
+export { besideTables, leftOut } from './leave'
 export { readTogether, type ScriptsRead } from './together'
 export { take, takeHere, type Taken } from './take'

@@ -2,12 +2,12 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { catalogs } from '../../../../tests/support/catalogs'
-import { canonical, findTable, tableKey } from '../catalog'
+import { addressKey, canonical, find, findTable, tableKey } from '../catalog'
 import { derive } from '../derive'
 import { dialect as dialectOf, printScript, type Dialect } from '../dialects'
 import { writeScript } from '../plan'
 import { session } from '../session'
-import { adopt, leftOut, readTogether } from '.'
+import { adopt, besideTables, leftOut, readTogether } from '.'
 
 const READ = ['postgres', 'sqlite'].map((id) => dialectOf(id) as Dialect)
 
@@ -17,15 +17,23 @@ describe.each(READ.map((dialect) => [dialect.profile.label, dialect] as const))(
       fc.property(
         catalogs(dialect),
         fc.array(fc.boolean(), { minLength: 12, maxLength: 12 }),
-        ({ partial: _partial, ...catalog }, wanted) => {
+        fc.array(fc.boolean(), { minLength: 12, maxLength: 12 }),
+        ({ partial: _partial, ...catalog }, wanted, others) => {
           const chosen = new Set(
             catalog.tables.filter((_table, i) => wanted[i % 12]).map(({ schema, name }) => tableKey(schema, name))
           )
-          const ignored = leftOut(catalog, ({ schema, name }) => chosen.has(tableKey(schema, name)))
+          const loose = besideTables(catalog)
+          const kept = new Set(loose.filter((_address, i) => others[i % 12]).map(addressKey))
+          const ignored = leftOut(
+            catalog,
+            ({ schema, name }) => chosen.has(tableKey(schema, name)),
+            (address) => kept.has(addressKey(address))
+          )
           const { design, target, left } = adopt(catalog, dialect, { name: 'Tidewell', target: 'quay', ignored })
           expect(left).toEqual([])
           const made = derive(design, target, dialect).catalog
           expect(made.tables.map(({ schema, name }) => tableKey(schema, name)).sort()).toEqual([...chosen].sort())
+          for (const address of loose) if (!kept.has(addressKey(address))) expect(find(made, address)).toBeUndefined()
           for (const { references } of made.tables.flatMap(({ foreignKeys }) => foreignKeys))
             expect(findTable(made, references.schema, references.table)).toBeDefined()
           const beside = session(design, target, dialect).beside({ live: catalog, agreed: undefined, confirmed: [] })

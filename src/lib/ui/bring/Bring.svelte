@@ -10,7 +10,7 @@
   import Trail from '../desk/Trail.svelte'
   import Databases from './Databases.svelte'
   import { Bringing } from './bringing.svelte'
-  import TableLines from './TableLines.svelte'
+  import Lines from './Lines.svelte'
   import Unsaid from './Unsaid.svelte'
   import type { Source } from './sources'
   import WhatWasRead from './WhatWasRead.svelte'
@@ -28,6 +28,7 @@
     ['keys', 'keys only']
   ]
   const readable = ENGINES.filter(({ id }) => dialect(id)?.readScript)
+  const severalSchemas = $derived(new Set(found?.catalog.tables.map(({ schema }) => schema)).size > 1)
   const none = $derived(found?.catalog.tables.every((table) => !bringing.isChosen(table)) ?? true)
 
   let pasted = $state('')
@@ -146,7 +147,7 @@
               What would come
               <span class="text-[13px] font-normal text-soft">from {found.name}</span>
             </h1>
-            <TableLines {bringing} {found} />
+            <Lines {bringing} {found} />
           </section>
           <div class="flex min-h-0 flex-col gap-4">
             <div class="flex min-h-0 flex-1 flex-col gap-4 overflow-y-auto">
@@ -172,10 +173,11 @@
               <fieldset class="mt-2 text-[13px]">
                 <legend class="font-semibold">Diagrams, beside the one of everything</legend>
                 <div class="mt-1 flex flex-wrap gap-x-3 gap-y-1">
-                  {#each DIAGRAMS as [sort, label] (sort)}
+                  {#each DIAGRAMS.filter(([sort]) => sort !== 'schema' || severalSchemas) as [sort, label] (sort)}
                     <label class="flex items-center gap-1.5 whitespace-nowrap">
                       <input
                         type="checkbox"
+                        class="size-4 accent-primary"
                         checked={bringing.diagrams.has(sort)}
                         onchange={({ currentTarget }) =>
                           currentTarget.checked ? bringing.diagrams.add(sort) : bringing.diagrams.delete(sort)}

@@ -47,7 +47,7 @@
   <ul class="mt-1 text-[13px] leading-6">
     <li>{count(found.catalog.tables.length, 'table', 'tables')}, each an entity</li>
     {#if !found.database}
-      <li>types as the values tell them, and keys that tell rows apart</li>
+      <li>types and keys as they are told there; else the values tell them</li>
     {:else}
       <li>{count(Object.keys(found.design.links).length, 'foreign key', 'foreign keys')}, as links</li>
     {/if}

@@ -1,7 +1,17 @@
 // Making a design of what exists: it is looked at, chosen from, and kept only when a person says so.
 import { SvelteMap, SvelteSet } from 'svelte/reactivity'
-import { joined, withDiagrams, type DiagramsBy } from '../../core/adopt'
-import { carriedIn, KINDS, tableKey, type Catalog, type Kind, type Relation } from '../../core/catalog'
+import { besideTables, joined, withDiagrams, type DiagramsBy } from '../../core/adopt'
+import {
+  addressKey,
+  carriedIn,
+  KINDS,
+  tableAddress,
+  tableKey,
+  type Address,
+  type Catalog,
+  type Kind,
+  type Relation
+} from '../../core/catalog'
 import type { Design } from '../../core/design'
 import type { Suggestion } from '../../core/infer'
 import { saveAgreed, saveDesign, storageError, targetKey } from '../../storage'
@@ -23,6 +33,8 @@ export interface Found extends Omit<Brought, 'statements'> {
   readonly entities: readonly string[]
   /** Objects that the design says nothing of, and its target keeps as they are, by kind. */
   readonly carried: readonly { readonly many: string; readonly names: readonly string[] }[]
+  /** What can be left out beside tables: nothing that they are made of. */
+  readonly others: readonly Address[]
   /** What nothing holds: it is not in the design, nor in its target. */
   readonly lost: readonly string[]
   /** Statements of a script that made nothing, and those that were not understood. */
@@ -53,6 +65,11 @@ export class Bringing {
   trouble = $state('')
   /** The tables that are left out. */
   readonly leave = new SvelteSet<string>()
+  /** What else is left out, by `addressKey`. */
+  readonly without = new SvelteSet<string>()
+  /** What goes with what is left out, by `addressKey`, and why. */
+  going = $state.raw<ReadonlyMap<string, string>>(new Map())
+  private telling: ReturnType<typeof setTimeout> | undefined
   /** What is left unsaid there, and the design says: by what it says. */
   readonly accept = new SvelteSet<string>()
   /** Short words that a person has added, and what he says for those that were found. */
@@ -76,6 +93,8 @@ export class Bringing {
     this.trouble = ''
     this.looking = calledSo(source)
     this.leave.clear()
+    this.without.clear()
+    this.going = new Map()
     this.accept.clear()
     this.ownWords.clear()
     this.against.clear()
@@ -89,6 +108,7 @@ export class Bringing {
       for (const sort of usualDiagrams(found.catalog)) this.diagrams.add(sort)
       for (const suggestion of found.suggestions) if (suggestion.usual) this.accept.add(suggestion.says)
       this.found = found
+      if (this.leave.size > 0) await this.tellGoing()
     } catch (error) {
       if (turn === this.turn) this.trouble = error instanceof Error ? error.message : String(error)
     } finally {
@@ -120,6 +140,34 @@ export class Bringing {
     for (const table of tables)
       if (chosen) this.leave.delete(keyOf(table))
       else this.leave.add(keyOf(table))
+    this.chosen()
+  }
+
+  isKept = (address: Address): boolean => !this.without.has(addressKey(address))
+
+  keep(others: readonly Address[], kept: boolean): void {
+    for (const address of others)
+      if (kept) this.without.delete(addressKey(address))
+      else this.without.add(addressKey(address))
+    this.chosen()
+  }
+
+  /** What goes with what is left out is told once nobody has changed anything for a moment. */
+  private chosen(): void {
+    clearTimeout(this.telling)
+    this.telling = setTimeout(() => void this.tellGoing(), 200)
+  }
+
+  private async tellGoing(): Promise<void> {
+    const { found, turn } = this
+    if (!found) return
+    const left = await coreWorker().notBrought(found.catalog, {
+      leave: new Set(this.leave),
+      without: new Set(this.without)
+    })
+    const own = new Set([...this.without, ...found.catalog.tables.map((table) => addressKey(tableAddress(table)))])
+    if (turn === this.turn)
+      this.going = new Map(left.flatMap((one) => (own.has(addressKey(one)) ? [] : [[addressKey(one), one.reason]])))
   }
 
   /** What could be said of the tables that are chosen. */
@@ -236,6 +284,7 @@ export class Bringing {
         name,
         target,
         leave: new Set(this.leave),
+        without: new Set(this.without),
         accept: this.accepted()
       })
       const design = withDiagrams(brought.design, this.diagrams)
@@ -281,6 +330,7 @@ async function read(source: Source): Promise<Found> {
       many: names.length === 1 ? KINDS[kind].word : KINDS[kind].many,
       names
     })),
+    others: besideTables(catalog),
     lost: [
       ...catalog.unread.map(({ kind, name: object }) => `${kind} ${object}`),
       ...left.map(({ address: { kind, path } }) => `${KINDS[kind].word} ${path.slice(1).join('.')}`)
