@@ -4,7 +4,7 @@ import type { Table } from '../lib/core/catalog'
 import { inScope } from '../lib/core/compare'
 import { printDesign, type Design } from '../lib/core/design'
 import type { Dialect, ReadStatement } from '../lib/core/dialects'
-import { accepted, suggestions, type Suggestion } from '../lib/core/infer'
+import { accepted, isGuess, suggestions, type Suggestion } from '../lib/core/infer'
 import type { Notice } from '../lib/core/notice'
 import type { Source } from './source'
 
@@ -38,7 +38,7 @@ export function readInto(
   const catalog = inScope(whole, ignored)
   const also = infer.length
     ? suggestions(catalog, dialect).filter(
-        ({ kind, usual }) => infer.includes(kind) && (usual || !DOUBTFUL.includes(kind))
+        (one) => infer.includes(one.kind) && !isGuess(one) && (one.usual || !DOUBTFUL.includes(one.kind))
       )
     : []
   const { design, left } = adopt(whole, dialect, {

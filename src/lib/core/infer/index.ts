@@ -1,5 +1,5 @@
 export { likelyAbbreviations, type LikelyAbbreviation } from './abbreviations'
 export { besideTheModel, type Beside } from './beside'
-export { accepted, suggestions, withSuggestions, type Suggestion } from './suggest'
+export { accepted, isGuess, suggestions, withSuggestions, type Suggestion } from './suggest'
 export { catalogOfOffice, type OfficeColumn, type OfficeFile, type OfficeRelation } from './office'
 export { catalogOfRows, type TextTable } from './rows'

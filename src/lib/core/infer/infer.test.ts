@@ -7,7 +7,7 @@ import { throughDesign } from '../../../../tests/support/adopted'
 import { column, table, tables } from '../../../../tests/support/tables'
 import { canonical, sameValue, typeText } from '../catalog'
 import { dialect as dialectOf, type Dialect } from '../dialects'
-import { besideTheModel, catalogOfRows, likelyAbbreviations, suggestions, withSuggestions } from '.'
+import { accepted, besideTheModel, catalogOfRows, isGuess, likelyAbbreviations, suggestions, withSuggestions } from '.'
 
 const postgres = dialectOf('postgres') as Dialect
 const key = (name: string, ...columns: string[]) => ({ primaryKey: { name, columns } })
@@ -72,7 +72,14 @@ describe('what a database leaves unsaid', () => {
     })
     const notes = table('notes', [column('said', 'text')])
     const found = suggestions(tables(berth, visit, notes), postgres)
-    expect(told(found, 'key')).toEqual(['berth (code) ?', 'visit (id) ?'])
+    expect(told(found, 'key')).toEqual(['berth (code) ?', 'berth (quay) ?', 'visit (id) ?'])
+    expect(found.filter(isGuess).map(({ says }) => says)).toEqual(['berth (quay)'])
+    // Of several keys for a table, one is taken.
+    const keys = accepted(found.filter(({ kind }) => kind === 'key')).also
+    expect(keys.map(({ address }) => address.path.join('.'))).toEqual([
+      'public.berth.pk_berth',
+      'public.visit.pk_visit'
+    ])
     expect(told(found, 'index')).toEqual(['visit (berth) ?'])
   })
 
@@ -81,7 +88,7 @@ describe('what a database leaves unsaid', () => {
       fc.property(catalogs(postgres), ({ partial: _partial, ...catalog }) => {
         const bare = { ...catalog, tables: catalog.tables.map((t) => ({ ...t, foreignKeys: [] })) }
         const found = suggestions(bare, postgres)
-        const also = found.flatMap(({ changes }) => changes)
+        const { also } = accepted(found)
         const { partial: _p, ...wanted } = throughDesign(bare, postgres, also)
         expect(sameValue(canonical(wanted), canonical(bare))).toBe(true)
       }),

@@ -1,13 +1,13 @@
-// What a database leaves unsaid: links, keys and indexes that it could say, domains, and words that are written short, each with its reason. A design takes those that a
-// person accepts; the database stays as it is until somebody runs a script.
+// What a database leaves unsaid: links, keys and indexes that it could say, domains, and words that are written short, each
+// with its reason. A design takes those that a person accepts; the database stays as it is until somebody runs a script.
 import {
   applied,
   memberAddress,
+  tableKey,
   type Catalog,
   type Change,
   type ForeignKey,
   type Index,
-  type Key,
   type MemberOf,
   type Relation,
   type Table
@@ -39,19 +39,29 @@ export interface Suggestion {
 export function suggestions(catalog: Catalog, dialect: Dialect): Suggestion[] {
   return [
     ...links(catalog, dialect),
-    ...catalog.tables.flatMap(keyOf),
+    ...catalog.tables.flatMap(keysOf),
     ...catalog.tables.flatMap(indexesOf),
     ...likelyDomains(catalog, dialect).map(domainOf),
     ...likelyAbbreviations(catalog).map(wordOf)
   ]
 }
 
-/** What was accepted, as a design takes it. */
-export const accepted = (chosen: readonly Suggestion[]) => ({
-  also: chosen.flatMap(({ changes }) => changes),
-  domains: chosen.flatMap(({ domain }) => domain ?? []),
-  abbreviations: Object.fromEntries(chosen.flatMap(({ word }) => (word ? [[word.short, word.long]] : [])))
-})
+/** What was accepted, as a design takes it: of keys, the first for each table. */
+export function accepted(chosen: readonly Suggestion[]) {
+  const keyed = new Set<string>()
+  const taken = chosen.filter(({ kind, about: [table] }) => {
+    if (kind !== 'key' || !table) return true
+    const place = tableKey(table.schema, table.name)
+    if (keyed.has(place)) return false
+    keyed.add(place)
+    return true
+  })
+  return {
+    also: taken.flatMap(({ changes }) => changes),
+    domains: taken.flatMap(({ domain }) => domain ?? []),
+    abbreviations: Object.fromEntries(taken.flatMap(({ word }) => (word ? [[word.short, word.long]] : [])))
+  }
+}
 
 function domainOf({ name, type, columns, sure }: LikelyDomain): Suggestion {
   return {
@@ -82,11 +92,7 @@ const wordOf = ({ short, long, sure, why, count }: LikelyAbbreviation): Suggesti
 
 /** The catalogue as it would be with some of what is suggested for it. */
 export const withSuggestions = (catalog: Catalog, chosen: readonly Suggestion[], dialect: Dialect): Catalog =>
-  applied(
-    chosen.flatMap(({ changes }) => changes),
-    catalog,
-    dialect.write
-  )
+  applied(accepted(chosen).also, catalog, dialect.write)
 
 const placeOf = ({ schema, name }: Table): Relation => ({ schema, name })
 
@@ -122,11 +128,11 @@ const freeIn = (list: readonly { readonly name: string }[], name: string): strin
   return free
 }
 
-/** A key for a table that has none: what is unique and always there, or a column that is called like one. */
-function keyOf(table: Table): Suggestion[] {
+/** Keys for a table that has none, the likeliest first: what is unique and always there; what is called like one; what rows may tell. */
+function keysOf(table: Table): Suggestion[] {
   if (table.primaryKey || table.module !== undefined || table.partition || table.inherits) return []
-  const column = (name: string) => table.columns.find((other) => other.name === name)
-  const always = (names: readonly string[]) => names.every((name) => column(name)?.nullable === false)
+  const required = table.columns.filter(({ nullable, generated }) => !nullable && generated === undefined)
+  const always = (names: readonly string[]) => names.every((name) => required.some((column) => column.name === name))
   const unique = [
     ...table.uniques.map(({ name, columns }) => ({ name, columns })),
     ...table.indexes
@@ -136,29 +142,44 @@ function keyOf(table: Table): Suggestion[] {
       .map(({ name, parts }) => ({ name, columns: parts.map((part) => part.column ?? '') }))
   ]
     .filter(({ columns }) => always(columns))
-    .sort((a, b) => a.columns.length - b.columns.length)[0]
+    .sort((a, b) => a.columns.length - b.columns.length)
   const own = stem(wordsOf(table.name))
-  const named = table.columns.find(({ name, nullable }) => {
+  const named = required.filter(({ name }) => {
     const words = wordsOf(name).map(singular).join('')
-    return !nullable && (words === 'id' || words === `${own}id` || words === `${own}code`)
+    return words === 'id' || words === `${own}id` || words === `${own}code`
   })
-  const columns = unique?.columns ?? (named ? [named.name] : undefined)
-  if (!columns) return []
-  const key: Key = { name: `pk_${table.name}`, columns }
-  return [
-    {
+  // A table between others is told apart by what it leads to.
+  const leading = table.foreignKeys.length > 1 ? table.foreignKeys.flatMap(({ columns }) => columns) : []
+  const found = [
+    ...unique.map(({ name, columns }) => ({
+      columns,
+      sure: 0.9,
+      why: `no two rows are alike in it, by ${name}, and it is never empty`
+    })),
+    ...named.map(({ name }) => ({ columns: [name], sure: 0.6, why: 'it is called like a key, and never empty' })),
+    ...(leading.length > 0 && always(leading)
+      ? [{ columns: [...new Set(leading)], sure: 0.5, why: 'it stands between the tables that it leads to' }]
+      : []),
+    ...required.map(({ name }) => ({ columns: [name], sure: 0.2, why: 'it is never empty: ask the rows' }))
+  ]
+  const once = new Map(found.toReversed().map((key) => [[...key.columns].sort().join('\0'), key]))
+  return [...once.values()]
+    .toReversed()
+    .slice(0, MOST_KEYS)
+    .map(({ columns, sure, why }) => ({
       kind: 'key',
       about: [placeOf(table)],
       says: `${table.name} (${columns.join(', ')})`,
-      why: unique
-        ? `no two rows are alike in it, by ${unique.name}, and it is never empty`
-        : 'it is called like a key, and never empty',
-      sure: unique ? 0.9 : 0.6,
+      why,
+      sure,
       usual: false,
-      changes: [made(table, 'primaryKey', key)]
-    }
-  ]
+      changes: [made(table, 'primaryKey', { name: `pk_${table.name}`, columns })]
+    }))
 }
+/** Whether it is worth no more than a question to the rows. */
+export const isGuess = ({ kind, sure }: Suggestion): boolean => kind === 'key' && sure < 0.5
+/** More to choose from is no help. */
+const MOST_KEYS = 3
 
 /** An index for a foreign key that none begins with: without it, each change of a parent looks through the whole table. */
 function indexesOf(table: Table): Suggestion[] {

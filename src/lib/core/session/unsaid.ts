@@ -4,7 +4,7 @@ import { findTable, invert, namesOf, type Catalog, type Change } from '../catalo
 import { derive } from '../derive'
 import { newDomain, newTarget, type Design, type Edit, type Target } from '../design'
 import { dialect as dialectOf, type Dialect } from '../dialects'
-import { suggestions, type Suggestion } from '../infer'
+import { isGuess, suggestions, type Suggestion } from '../infer'
 
 interface Placed {
   readonly target: Target
@@ -37,7 +37,7 @@ export function unsaidIn(design: Design, targetId: string | undefined): Suggesti
       attributes.flatMap(({ id, domain }) => (domain === undefined ? [] : [id]))
     )
   )
-  const keys = suggestions(wanted, engine).filter(({ kind }) => kind === 'key')
+  const keys = suggestions(wanted, engine).filter((one) => one.kind === 'key' && !isGuess(one))
   const rest = suggestions(catalog, engine).filter(({ kind, domain }) => {
     if (kind !== 'domain') return kind === 'link' || kind === 'index'
     return attributesIn(catalog, domain?.columns ?? []).filter((id) => !inDomain.has(id)).length > 1

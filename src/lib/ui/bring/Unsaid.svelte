@@ -33,12 +33,6 @@
   )
   const sureness = ({ sure }: Suggestion) =>
     sure >= 0.95 ? 'hardly to be doubted' : sure >= 0.85 ? 'likely' : 'possible'
-  const take = (list: readonly Suggestion[], all: boolean) => {
-    if (list.some(({ kind }) => kind === 'word')) bringing.named()
-    for (const { says } of list)
-      if (all) bringing.accept.add(says)
-      else bringing.accept.delete(says)
-  }
 </script>
 
 {#if bringing.found}
@@ -68,7 +62,7 @@
               class="size-4 accent-primary"
               checked={taken === list.length}
               indeterminate={taken > 0 && taken < list.length}
-              onchange={(event) => take(list, event.currentTarget.checked)}
+              onchange={(event) => bringing.take(list, event.currentTarget.checked)}
             />
             all of them
           </label>
@@ -81,7 +75,7 @@
                   type="checkbox"
                   class="mt-0.5 size-4 shrink-0 accent-primary"
                   checked={bringing.accept.has(suggestion.says)}
-                  onchange={(event) => take([suggestion], event.currentTarget.checked)}
+                  onchange={(event) => bringing.take([suggestion], event.currentTarget.checked)}
                 />
                 <span class="min-w-0">
                   <span class="font-mono break-words">{suggestion.says}</span>

@@ -13,7 +13,7 @@ import {
   type Relation
 } from '../../core/catalog'
 import type { Design } from '../../core/design'
-import type { Suggestion } from '../../core/infer'
+import { isGuess, type Suggestion } from '../../core/infer'
 import { saveAgreed, saveDesign, storageError, targetKey } from '../../storage'
 import { coreWorker } from '../../workers'
 import type { Desk } from '../desk/desk.svelte'
@@ -172,8 +172,10 @@ export class Bringing {
 
   /** What could be said of the tables that are chosen. */
   fitting = (): readonly Suggestion[] => {
-    const found = (this.found?.suggestions ?? []).filter(({ kind, about }) =>
-      kind === 'domain' ? about.some(this.isChosen) : about.every(this.isChosen)
+    const found = (this.found?.suggestions ?? []).filter(
+      (one) =>
+        (one.kind === 'domain' ? one.about.some(this.isChosen) : one.about.every(this.isChosen)) &&
+        (this.found?.counts !== undefined || !isGuess(one))
     )
     const words = new Set(found.flatMap(({ word }) => word?.short ?? []))
     const own = [...this.ownWords].filter(([short]) => !words.has(short))
@@ -195,6 +197,24 @@ export class Bringing {
         }
       })
     ]
+  }
+
+  /** Takes what is suggested, or leaves it; a table takes one key, the first of them. */
+  take(list: readonly Suggestion[], all: boolean): void {
+    if (list.some(({ kind }) => kind === 'word')) this.named()
+    const keys = this.fitting().filter(({ kind }) => kind === 'key')
+    const keyed = new Set<string>()
+    for (const { kind, says, about } of list) {
+      const [table] = about
+      if (!all) this.accept.delete(says)
+      else if (kind !== 'key' || !table) this.accept.add(says)
+      else if (!keyed.has(keyOf(table))) {
+        keyed.add(keyOf(table))
+        for (const other of keys)
+          if (other.about[0] && keyOf(other.about[0]) === keyOf(table)) this.accept.delete(other.says)
+        this.accept.add(says)
+      }
+    }
   }
 
   /** Asks the rows about links and keys; what they speak against is taken no more. */
