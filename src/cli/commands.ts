@@ -4,7 +4,7 @@ import * as v from 'valibot'
 import { addressKey, namesOf, typeText, type Change, type DataType, type Table } from '../lib/core/catalog'
 import type { ConfirmedRename, LikelyRename } from '../lib/core/compare'
 import { printDesign } from '../lib/core/design'
-import { dialect, ENGINES, printScript, type Dialect } from '../lib/core/dialects'
+import { dialect, ENGINES, printScript, questionsByHand, type Dialect } from '../lib/core/dialects'
 import type { Notice } from '../lib/core/notice'
 import { writeScript, migrationScript, type Step } from '../lib/core/plan'
 import { catalogSession, type Comparison } from '../lib/core/session'
@@ -36,21 +36,32 @@ async function open<N extends readonly string[]>(
   const opened = await Promise.all(names.map((name) => openSource(name, options)))
   const id = options.engine ?? opened[0]?.engine()
   if (id === undefined) throw new CouldNot(`Which engine ${names[0] ?? ''} is of cannot be told: say it with --engine.`)
-  const known = ENGINES.find((engine) => engine.id === id)
-  if (!known) throw new CouldNot(`There is no engine “${id}”. Known: ${ENGINES.map((engine) => engine.id).join(', ')}.`)
-  const checked = (version: string | undefined): Dialect => {
-    const found = version === undefined || known.versions.includes(version) ? dialect(id, version) : undefined
-    if (!found) throw new CouldNot(`${known.label} ${version} is not known. Known: ${known.versions.join(', ')}.`)
-    return found
-  }
-  if (engineVersion !== undefined) checked(engineVersion)
+  if (engineVersion !== undefined) engineOf(id, engineVersion)
   const versions = opened.map((source) => source.version(target, id))
-  const engine = checked(engineVersion ?? versions.find((version) => version !== undefined))
+  const engine = engineOf(id, engineVersion ?? versions.find((version) => version !== undefined))
   return {
     engine,
     names: opened.map((source) => source.name) as { [K in keyof N]: string },
     sources: (await Promise.all(opened.map((source) => source.read(engine, target)))) as { [K in keyof N]: Source }
   }
+}
+
+/** The dialect of an engine and version; throws `CouldNot` where there is none. */
+function engineOf(id: string, version?: string): Dialect {
+  const known = ENGINES.find((engine) => engine.id === id)
+  if (!known) throw new CouldNot(`There is no engine “${id}”. Known: ${ENGINES.map((engine) => engine.id).join(', ')}.`)
+  const found = version === undefined || known.versions.includes(version) ? dialect(id, version) : undefined
+  if (!found) throw new CouldNot(`${known.label} ${version} is not known. Known: ${known.versions.join(', ')}.`)
+  return found
+}
+
+/** The questions that reading a database asks, for its own client. */
+export async function questionsCommand(options: Common & { engine: string }): Promise<Outcome> {
+  const engine = engineOf(options.engine, options.engineVersion)
+  const script = await questionsByHand(engine)
+  if (script === undefined)
+    throw new CouldNot(`The client of ${engine.profile.label} prints no answers that can be read.`)
+  return { output: given(options, script), notices: [], code: 0 }
 }
 
 export async function scriptCommand(

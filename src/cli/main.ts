@@ -16,7 +16,7 @@ const command =
 
 const program = new Command('ramblet')
   .description(
-    'Schemas as designs and databases: scripts, differences and migrations.\nA SOURCE is a design file or a database: postgres://…, mysql://… (MariaDB), firebird://…, sqlite:FILE; or a script: FILE.sql'
+    'Schemas as designs and databases: scripts, differences and migrations.\nA SOURCE is a design file or a database: postgres://…, mysql://… (MariaDB), firebird://…, sqlite:FILE; or a script: FILE.sql; or answers to “ramblet questions”: FILE.jsonl'
   )
   .exitOverride()
   .configureHelp({ sortSubcommands: false })
@@ -47,6 +47,13 @@ choices(
 )
   .option('--strict', 'end with 1 where something is kept as its own text, too')
   .action(run(command('readCommand')))
+program
+  .command('questions')
+  .description('write what a database is asked, for its own client to run: what that prints, FILE.jsonl, is a SOURCE')
+  .requiredOption('--engine <engine>', 'the engine: see “ramblet engines”')
+  .option('--engine-version <version>', 'the version of the server; the newest known when not given')
+  .option('-o, --output <file>', 'write the result to a file')
+  .action(run(command('questionsCommand')))
 common(program.command('script').argument('<source>').description('write the script that makes it'))
   .option('--drop', 'remove each table first, where it exists')
   .option('--only <tables>', 'only these tables, separated by commas')

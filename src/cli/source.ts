@@ -3,7 +3,7 @@ import { readFile, stat } from 'node:fs/promises'
 import type { Catalog, UnreadObject } from '../lib/core/catalog'
 import type { Design, Target } from '../lib/core/design'
 import { readDesign } from '../lib/core/derive'
-import { engineOf, type Dialect, type ReadStatement } from '../lib/core/dialects'
+import { answersByHand, engineOf, type Dialect, type ReadStatement } from '../lib/core/dialects'
 import type { Notice } from '../lib/core/notice'
 import { session, type Scope, type Session } from '../lib/core/session'
 import { withoutLedger, type LiveDatabase } from '../lib/live'
@@ -50,6 +50,7 @@ export async function openSource(
     throw new CouldNot(
       `No database is reached by “${scheme}://”. Known: postgres://, mysql://, mariadb://, firebird://, sqlite:.`
     )
+  if (/\.jsonl$/i.test(source)) return openAnswers(source)
   return /\.sql$/i.test(source) || (scripts && !(await beginsAsDesign(source)))
     ? openScript(source)
     : openDesignFile(source)
@@ -216,6 +217,27 @@ async function openScript(file: string): Promise<OpenSource> {
           : []
       )
       return { catalog, notices: [...notices, ...catalog.unread.map(unheld)], statements }
+    }
+  }
+}
+
+/** What a database's own client has answered to the questions of `ramblet questions`. */
+async function openAnswers(file: string): Promise<OpenSource> {
+  const could = (error: unknown): never => {
+    throw new CouldNot(`${file} cannot be read: ${error instanceof Error ? error.message : String(error)}`)
+  }
+  const text = await textOf(file)
+  const answers = await Promise.resolve(text).then(answersByHand).catch(could)
+  if (!answers) throw new CouldNot(`${file} holds no answers to the questions of “ramblet questions”.`)
+  return {
+    name: nameIn(file),
+    engine: () => answers.engine,
+    version: () => answers.version,
+    read: async (dialect) => {
+      if (answers.engine !== dialect.profile.id)
+        throw new CouldNot(`${file} is of ${answers.engine}; the engine asked for is ${dialect.profile.id}.`)
+      const catalog = withoutLedger(await answers.catalog(dialect).catch(could))
+      return { catalog, notices: catalog.unread.map(unheld) }
     }
   }
 }

@@ -1,7 +1,11 @@
 // A database that exists becomes a design: one on a server, which is then the design's target, and one that is kept in the
 // browser, of which the design gets a copy.
+import { execFileSync } from 'node:child_process'
+import { readFile } from 'node:fs/promises'
+import { join } from 'node:path'
 import { expect, test } from '@playwright/test'
 import pg from 'pg'
+import { postgresTools, postgresVersion } from '../support/dump'
 import { servers, type Server } from '../support/servers'
 import { expectAccessible, openDemo, targetLine } from './support'
 
@@ -67,6 +71,43 @@ test.describe('on a server', () => {
     } finally {
       await client.end()
     }
+  })
+
+  test('it is asked by its own client, and what that prints is brought in, and compared with later', async ({
+    page
+  }) => {
+    const url = await server.create('far_away')
+    const ask = (questions: string) =>
+      Buffer.from(
+        execFileSync(join(postgresTools, 'psql'), ['-X', '-q', '-A', '-t', '-v', 'ON_ERROR_STOP=1', '-d', url], {
+          input: questions
+        })
+      )
+    const choose = async (button: string, buffer: Buffer) => {
+      const choosing = page.waitForEvent('filechooser')
+      await page.getByRole('button', { name: button }).click()
+      await (await choosing).setFiles({ name: 'far_away.jsonl', mimeType: 'text/plain', buffer })
+    }
+    ask(MADE)
+    await page.goto('/bring')
+    await page.getByText('One that this app may not reach').click()
+    await page.getByLabel('Engine of the questions').selectOption(`PostgreSQL ${postgresVersion}`)
+    await expectAccessible(page)
+    const saving = page.waitForEvent('download')
+    await page.getByRole('button', { name: 'Save the questions' }).click()
+    const questions = await readFile(await (await saving).path(), 'utf8')
+
+    await choose('Choose files', Buffer.from(ask(questions).toString().split('\n').slice(0, 9).join('\n')))
+    await expect(page.getByRole('alert')).toContainText('have no end')
+    await choose('Choose files', ask(questions))
+    await expect(page.getByRole('region', { name: 'What was read' })).toContainText('by the engine’s own client')
+    await page.getByRole('button', { name: 'Make the design' }).click()
+    await targetLine(page, 'far_away.jsonl').click()
+    await expect(page.getByText('This target has no database')).toBeVisible()
+    ask('ALTER TABLE berths ADD COLUMN depth numeric(4,1)')
+    await choose('Compare with files', ask(questions))
+    await expect(targetLine(page, 'far_away.jsonl')).toContainText('1 drifted')
+    await expect(page.getByText(/Compared with far_away.jsonl, as of 20\d\d-/)).toBeVisible()
   })
 })
 

@@ -5,7 +5,7 @@ import { addressKey, tableKey, type Address, type Catalog, type Change, type Pla
 import type { ConfirmedRename, Difference, LikelyRename } from '../core/compare'
 import { derive, inNames, inReferences } from '../core/derive'
 import type { Design, Ignored } from '../core/design'
-import { dialect } from '../core/dialects'
+import { answersByHand, dialect, questionsByHand } from '../core/dialects'
 import {
   accepted,
   besideTheModel,
@@ -130,6 +130,16 @@ const api = {
   notBrought,
   readScripts: readTogether,
   readRows: (tables: readonly TextTable[]): Catalog => catalogOfRows(tables, known('postgres')),
+  /** The answers that somebody's own client has given; nothing for any other text. Rejects with a sentence. */
+  readAnswers: async (text: string, engine?: string) => {
+    const answers = answersByHand(text)
+    if (!answers) return undefined
+    if (engine !== undefined && answers.engine !== engine)
+      throw new Error(`These are answers of ${known(answers.engine).profile.label}.`)
+    const catalog = await answers.catalog(known(answers.engine, answers.version))
+    return { catalog, engine: answers.engine, taken: answers.taken }
+  },
+  questions: (engine: string, version: string) => questionsByHand(known(engine, version)),
   readOffice: async (file: ArrayBuffer): Promise<Catalog> => {
     const { readOffice } = await import('../live/office')
     return catalogOfOffice(await readOffice(new Uint8Array(file)), known('postgres'))

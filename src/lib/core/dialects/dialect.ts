@@ -326,6 +326,21 @@ export interface Rebuilder {
 export type RunQuery = (sql: string) => Promise<readonly Readonly<Record<string, unknown>>[]>
 
 export interface CatalogQueries {
-  /** Reads the schemas named (all that are not the engine's own when none are). */
-  read(query: RunQuery, schemas?: readonly string[]): Promise<Catalog>
+  /** Reads the schemas named (all that are not the engine's own when none are), of a server whose version may be known. */
+  read(query: RunQuery, schemas?: readonly string[], version?: string): Promise<Catalog>
+  /** Absent for an engine whose client prints no such answers. */
+  readonly byHand?: AskedByHand
+}
+
+/** How an engine's own client prints answers as lines of JSON. */
+export interface AskedByHand {
+  /** The client, as it is called in a shell: it reads statements and writes what they print. */
+  readonly command: string
+  readonly before: readonly string[]
+  /** Prints what the answers are, and `taken`: the time. */
+  heading(says: Readonly<Record<string, string>>): string
+  /** Prints `{ question, row }` for each row. */
+  each(sql: string, question: number): string
+  /** Prints `{ answered }`. */
+  ending(questions: number): string
 }

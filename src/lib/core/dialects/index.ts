@@ -66,6 +66,7 @@ export const optionOf = ({ options }: Pick<Dialect, 'options'>, kind: Kind, name
   options.find((option) => option.name === name && option.on.includes(kind)) ??
   options.find((option) => option.every?.test(name) && option.on.includes(kind))
 
+export { answersByHand, commandByHand, questionsByHand } from './by-hand'
 export { printScript, printStatement } from './print'
 export { MADE_BY } from './dialect'
 export type * from './dialect'

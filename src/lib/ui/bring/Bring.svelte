@@ -46,7 +46,8 @@
   async function lookAt(files: readonly File[]) {
     if (files.length > 0) await look({ kind: 'files', files })
   }
-  const choose = async () => lookAt(await openFiles('.db,.sqlite,.sqlite3,.db3,.sql,.csv,.tsv,.txt,.xlsx,.mdb,.accdb'))
+  const choose = async () =>
+    lookAt(await openFiles('.db,.sqlite,.sqlite3,.db3,.sql,.csv,.tsv,.txt,.xlsx,.mdb,.accdb,.jsonl'))
 
   async function make() {
     making = true

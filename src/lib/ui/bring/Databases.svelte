@@ -2,7 +2,9 @@
 <script lang="ts">
   import { onMount } from 'svelte'
   import type { ServerAddress } from '../../core/design'
-  import { ENGINES } from '../../core/dialects'
+  import { commandByHand, dialect, ENGINES } from '../../core/dialects'
+  import { saveFile } from '../../storage'
+  import { coreWorker } from '../../workers'
   import AddressForm from '../databases/AddressForm.svelte'
   import { newAddress, signIn, signOut } from '../databases/remote'
   import { keptDatabases, SIGNED_IN, type Source } from './sources'
@@ -16,6 +18,21 @@
     // What cannot be listed is not offered: the shelf says what is wrong there.
     kept = await keptDatabases().catch(() => [])
   })
+  const askable = ENGINES.flatMap(({ id, label, versions, make }) =>
+    make(versions.at(-1) ?? '').introspect?.byHand
+      ? [...versions].reverse().map((version) => ({ id, label, version }))
+      : []
+  )
+  let asked = $state(`${askable[0]?.id} ${askable[0]?.version}`)
+  const command = $derived.by(() => {
+    const byHand = dialect(asked.split(' ')[0] ?? '')?.introspect?.byHand
+    return byHand ? commandByHand(byHand) : ''
+  })
+  async function saveQuestions() {
+    const [id = '', version = ''] = asked.split(' ')
+    const script = await coreWorker().questions(id, version)
+    if (script !== undefined) saveFile('questions.sql', script, 'text/plain')
+  }
   const labelOf = (id: string) => ENGINES.find((known) => known.id === id)?.label ?? id
 </script>
 
@@ -53,6 +70,30 @@
       else.
     </p>
   </div>
+  <details class="rounded-md border border-line bg-base-100 px-4 py-3">
+    <summary class="font-semibold">One that this app may not reach</summary>
+    <div class="mt-2 flex items-center gap-2 text-[13px]">
+      <select
+        class="rounded border border-line bg-base-100 px-2 py-1"
+        aria-label="Engine of the questions"
+        bind:value={asked}
+      >
+        {#each askable as { id, label, version } (`${id} ${version}`)}<option value="{id} {version}"
+            >{label} {version}</option
+          >{/each}
+      </select>
+      <button
+        class="rounded border border-line px-2 py-0.5 font-semibold hover:bg-base-300"
+        onclick={() => void saveQuestions()}>Save the questions</button
+      >
+    </div>
+    <p class="mt-2 text-[13px] text-soft">
+      Who may reach it runs them there with the engine’s own client; they only read. What it prints is a file to choose
+      here, or to compare a target with.
+    </p>
+    <pre
+      class="mt-1 rounded border border-line p-2 font-mono text-[12px] break-words whitespace-pre-wrap">{command}</pre>
+  </details>
   {#if kept.length > 0}
     <div class="rounded-md border border-line bg-base-100 px-4 py-3">
       <h2 class="font-semibold">One that is kept in this browser</h2>

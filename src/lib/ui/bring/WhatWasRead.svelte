@@ -10,6 +10,7 @@
     readonly engines: readonly { readonly id: string; readonly label: string }[]
   }
   const { bringing, found, engines }: Props = $props()
+  const moment = (time: string) => time.replace('T', ' ').replace(/(:\d\d)\.\d+/, '$1')
 </script>
 
 {#snippet told(list: Found['unknown'], what: string, tone: string)}
@@ -31,7 +32,9 @@
 
 <section class="rounded-md border border-line bg-base-100 px-4 py-3" aria-label="What was read">
   <h2 class="font-semibold">What was read</h2>
-  {#if found.script !== undefined && found.source.kind === 'files'}
+  {#if found.taken !== undefined}
+    <p class="mt-1 text-[13px]">as it was on {moment(found.taken)}, by the engine’s own client</p>
+  {:else if found.script !== undefined && found.source.kind === 'files'}
     {@const { source } = found}
     <label class="mt-1 flex items-center gap-2 text-[13px]"
       >as {source.files.length === 1 ? 'a script' : 'scripts'} of

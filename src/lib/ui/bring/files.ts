@@ -3,6 +3,7 @@ import { dsvFormat } from 'd3-dsv'
 import type { Catalog } from '../../core/catalog'
 import type { ReadStatement } from '../../core/dialects'
 import type { TextTable } from '../../core/infer'
+import { withoutLedger } from '../../live'
 import { isOffice } from '../../live/office'
 import { isSqliteFile } from '../../storage'
 import { coreWorker, databaseWorker } from '../../workers'
@@ -13,11 +14,14 @@ export interface ToldByFiles {
   readonly statements: readonly (ReadStatement & { readonly place: string })[]
   /** For scripts: the engine that they were read as scripts of. */
   readonly script?: string
+  /** They are answers that a client of the engine has given: when. */
+  readonly taken?: string
   /** They are rows, which tell what columns hold, or tables of an office program; of no engine that is known here. */
   readonly rows?: true
 }
 
 const ROWS = /\.(csv|tsv|txt|xlsx)$/i
+const ANSWERS = /\.jsonl$/i
 const WORKBOOK = /\.xlsx$/i
 
 /** What several files are together called. */
@@ -35,6 +39,8 @@ export async function readFiles(files: readonly File[], engine?: string, version
     if (engine !== undefined && engine !== 'sqlite') throw new Error(`${file.name} is an SQLite database.`)
     return { catalog: await fromDatabase(file), statements: [] }
   }
+  const [first] = files
+  if (first && files.length === 1 && ANSWERS.test(first.name)) return fromAnswers(first, engine)
   if (engine === undefined && files.every(({ name }) => ROWS.test(name))) return fromRows(files)
   return fromScripts(files, engine, version)
 }
@@ -114,6 +120,12 @@ const fromDatabase = (file: File): Promise<Catalog> =>
         `${file.name} begins as an SQLite database and cannot be read as one: it may be damaged, or encrypted.`
       )
     })
+
+async function fromAnswers(file: File, engine?: string): Promise<ToldByFiles> {
+  const told = await coreWorker().readAnswers(await file.text(), engine)
+  if (!told) throw new Error(`${file.name} holds no answers to the questions of this application.`)
+  return { catalog: withoutLedger(told.catalog), statements: [], script: told.engine, taken: told.taken }
+}
 
 async function fromOffice(file: File, engine?: string): Promise<Catalog> {
   if (engine !== undefined) throw new Error(`${file.name} is of an office program, and tells nothing of this target.`)

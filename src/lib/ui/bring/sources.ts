@@ -28,6 +28,8 @@ export interface Brought {
   readonly statements: readonly (ReadStatement & { readonly place: string })[]
   /** For scripts, which keep no database: the engine that they are read as scripts of. */
   readonly script?: string
+  /** Of answers that the engine's own client has given: when. */
+  readonly taken?: string
   /** Where the target's database is; nothing for rows as text, which are of no engine. */
   readonly database?: Pick<Target, 'connection' | 'server'>
   /** What counts come to there, in their order; nothing where there are no rows to count. `told` hears how many are done. */

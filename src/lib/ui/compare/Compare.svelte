@@ -117,7 +117,7 @@
   let trouble = $state('')
   /** A newer script, a dump, or another state of the file, in the place of a database. */
   async function compareWithFiles() {
-    const files = await openFiles('.db,.sqlite,.sqlite3,.db3,.sql')
+    const files = await openFiles('.db,.sqlite,.sqlite3,.db3,.sql,.jsonl')
     if (files.length === 0) return
     trouble = ''
     run = undefined

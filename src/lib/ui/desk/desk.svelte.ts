@@ -260,9 +260,9 @@ export class Desk {
   async compareWithFiles(id: string, files: readonly File[]) {
     const target = this.design.targets[id]
     if (!target || files.length === 0) return
-    const { catalog, statements } = await readFiles(files, target.engine, target.version)
+    const { catalog, statements, taken } = await readFiles(files, target.engine, target.version)
     const unknown = statements.filter(({ how }) => how === 'unknown')
-    await this.compareWith(id, catalog, namesOf(files))
+    await this.compareWith(id, catalog, namesOf(files) + (taken === undefined ? '' : `, as of ${taken.slice(0, 10)}`))
     return unknown
   }
 

@@ -13,6 +13,7 @@ import {
 } from '../../catalog'
 import { textOf, tokenize } from '../../sql'
 import type { CatalogQueries } from '../dialect'
+import { mariadbByHand } from './by-hand'
 import { mariadbLexis } from './lexis'
 import { typeOf } from './types'
 import { literal } from './write'
@@ -34,6 +35,7 @@ function grouped<T>(rows: readonly Row[], make: (name: string, rows: readonly Ro
 }
 
 export const mariadbQueries: CatalogQueries = {
+  byHand: mariadbByHand,
   read: async (query): Promise<Catalog> => {
     const here = 'table_schema = database()'
     const [server] = await query('SELECT version() AS version')

@@ -1,6 +1,7 @@
 // Asks a PostgreSQL server what it holds: all questions at once, in one transaction, so that the answers are of one moment.
 import { addressOf, type Catalog, type Table, type UnreadObject, type View } from '../../catalog'
 import type { CatalogQueries, RunQuery } from '../dialect'
+import { postgresByHand } from './by-hand'
 import {
   defaultRightsOf,
   extensionOf,
@@ -52,9 +53,13 @@ async function ask(query: RunQuery, { plain, qualified }: Asked): Promise<Answer
   }
 }
 
-async function read(query: RunQuery, schemas?: readonly string[]): Promise<Catalog> {
+async function versionOf(query: RunQuery): Promise<number> {
   const [known] = await query(`SELECT current_setting('server_version_num')::int / 10000 AS version`)
-  const answers = await ask(query, questions(schemas, Number(known?.['version'])))
+  return Number(known?.['version'])
+}
+
+async function read(query: RunQuery, schemas?: readonly string[], version?: string): Promise<Catalog> {
+  const answers = await ask(query, questions(schemas, version === undefined ? await versionOf(query) : Number(version)))
   const byId = (rows: readonly Row[]) => groupBy(rows, (row) => str(row, 'id'))
   const byHome = (rows: readonly Row[]) => {
     const found = groupBy(rows, (row) => JSON.stringify([str(row, 'schema'), str(row, 'home')]))
@@ -141,4 +146,4 @@ async function read(query: RunQuery, schemas?: readonly string[]): Promise<Catal
   }
 }
 
-export const postgresQueries: CatalogQueries = { read }
+export const postgresQueries: CatalogQueries = { read, byHand: postgresByHand }
