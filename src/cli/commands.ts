@@ -120,7 +120,14 @@ export async function readCommand(
   }
 }
 
-const SORTS = { links: 'link', keys: 'key', indexes: 'index', domains: 'domain', names: 'word' } as const
+const SORTS = {
+  links: 'link',
+  keys: 'key',
+  indexes: 'index',
+  bridges: 'between',
+  domains: 'domain',
+  names: 'word'
+} as const
 
 /** What is to be inferred: names of sorts, separated by commas. */
 function inferred(list = ''): (typeof SORTS)[keyof typeof SORTS][] {

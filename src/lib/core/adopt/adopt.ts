@@ -16,12 +16,14 @@ import {
   type ForeignKey,
   type Kind,
   type Origin,
+  type Relation,
   type Table
 } from '../catalog'
 import { compare, inScope } from '../compare'
 import { derive } from '../derive'
 import {
   Draft,
+  edit,
   Names,
   newDesign,
   newTarget,
@@ -34,6 +36,7 @@ import {
 } from '../design'
 import type { Dialect } from '../dialects'
 import type { Abbreviations } from '../naming'
+import { asManyToMany } from './between'
 import { Domains, type ColumnGroup } from './domains'
 import { entityOf, linkOf, linkSays, roleOf, type KeyColumn } from './entity'
 import { identifierOf, numberedKey, usualKind } from './identifier'
@@ -57,19 +60,19 @@ interface Adopting {
   readonly also?: readonly Change[]
   /** Columns that are of one domain, beside those that the database itself has so. */
   readonly domains?: readonly ColumnGroup[]
+  /** Tables that are many-to-many links, as far as a link says all of them. */
+  readonly between?: readonly Relation[]
   /** Short words that names are made of, and what people say for them. */
   readonly abbreviations?: Abbreviations
   /** What is not brought in; the target does not compare it. */
   readonly ignored?: readonly Ignored[]
 }
 
-export function adopt(
-  whole: Catalog,
-  dialect: Dialect,
-  { name, target: called, also = [], domains = [], abbreviations = {}, ignored = [] }: Adopting
-): Adopted {
+export function adopt(whole: Catalog, dialect: Dialect, adopting: Adopting): Adopted {
+  const { name, target: called, also = [], domains = [], between = [], abbreviations = {}, ignored = [] } = adopting
   const catalog = inScope(whole, ignored)
-  const design = designOf(applied(also, catalog, dialect.write), dialect, named(name, abbreviations), domains)
+  const made = designOf(applied(also, catalog, dialect.write), dialect, named(name, abbreviations), domains)
+  const design = withLinksBetween(made, between, dialect)
   const { id, versions, version } = dialect.profile
   const known = catalog.serverVersion && versions.find((v) => isOf(catalog.serverVersion ?? '', v))
   let target = newTarget(called, {
@@ -92,6 +95,17 @@ export function adopt(
   }
   target = { ...target, departures: asLongAs([...(target.departures ?? []), ...unsaid(catalog, wanted)], given) }
   return { design: { ...design, targets: { [target.id]: target } }, target, left }
+}
+
+/** With many-to-many links in the place of the tables that are such. */
+function withLinksBetween(design: Design, between: readonly Relation[], dialect: Dialect): Design {
+  if (between.length === 0) return design
+  const { tables } = derive(design, { subtypeTables: {}, schemas: {} }, dialect).catalog
+  const places = new Map(tables.map(({ schema, name, origin }) => [tableKey(schema, name), origin?.id]))
+  return between.reduce((now, { schema, name }) => {
+    const change = asManyToMany(now, places.get(tableKey(schema, name)) ?? '')
+    return change ? edit(now, change) : now
+  }, design)
 }
 
 /** What is there in other words, and what is kept of objects and is no difference, as a table that somebody has written. */
@@ -235,6 +249,7 @@ function addLink(fk: ForeignKey, table: Table, { made, draft }: Linking): void {
   const [first] = paired
   const links = Object.fromEntries(draft.linksAt(child.id).map((link) => [link.id, link]))
   const required = paired.every(({ attribute }) => attribute.required)
+  const said = paired.some(({ attribute }) => attribute.required) ? lenient(fk) : fk
   const alone =
     paired.length === 1 && first && !own.table.foreignKeys.some((other) => other !== fk && sharesColumn(other, fk))
   const role = alone
@@ -242,7 +257,7 @@ function addLink(fk: ForeignKey, table: Table, { made, draft }: Linking): void {
     : undefined
   if (role && first) {
     const link = linkOf(draft.now, links, parent, child, {
-      ...linkSays(lenient(fk, required), required, key.parentKey),
+      ...linkSays(said, required, key.parentKey),
       ...role
     })
     draft.put('links', link)
@@ -253,17 +268,17 @@ function addLink(fk: ForeignKey, table: Table, { made, draft }: Linking): void {
   draft.put(
     'links',
     linkOf(draft.now, links, parent, child, {
-      ...linkSays(lenient(fk, required), required, key.parentKey),
+      ...linkSays(said, required, key.parentKey),
       columns: held
     })
   )
 }
 
 /** Nothing is put where a value must be: where the engine allows to say so all the same, it is for its target to say. */
-const lenient = (fk: ForeignKey, required: boolean): ForeignKey => ({
+const lenient = (fk: ForeignKey): ForeignKey => ({
   ...fk,
-  onDelete: required && fk.onDelete === 'set null' ? 'restrict' : fk.onDelete,
-  onUpdate: required && fk.onUpdate === 'set null' ? 'no action' : fk.onUpdate
+  onDelete: fk.onDelete === 'set null' ? 'restrict' : fk.onDelete,
+  onUpdate: fk.onUpdate === 'set null' ? 'no action' : fk.onUpdate
 })
 
 const sharesColumn = (a: ForeignKey, b: ForeignKey) => a.columns.some((column) => b.columns.includes(column))

@@ -1,3 +1,4 @@
+export { asManyToMany } from './between'
 export { withDiagrams, type DiagramsBy } from './diagrams'
 export { adopt, type Adopted } from './adopt'
 export { joined } from './join'

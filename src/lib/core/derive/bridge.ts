@@ -32,12 +32,18 @@ export function bridge(link: Link, { design, key, place, namer, dialect, say }: 
     { side: 'parent', entity: link.parent, called: self ? parentName : (link.role ?? parentName) },
     { side: 'child', entity: link.child, called: link.childRole ?? (self ? `other ${childName}` : childName) }
   ] as const
+  const { key: keyName, foreignKeys: names, columns: byHand } = link.bridge ?? {}
+  const columnName = (side: string, column: LogicalColumn, called: string) => {
+    const given = byHand?.[`${side} ${column.path}`]
+    return given === undefined ? linkColumnName(called, column.dbName, namer.rules) : namer.column(given, true, link.id)
+  }
+  const home = { schema, table: name }
   const columns: Column[] = []
   const foreignKeys: ForeignKey[] = []
   for (const { side, entity, called } of sides) {
     const to = place(entity)
     const own = key(entity).map((column): Column => ({
-      name: linkColumnName(called, column.dbName, namer.rules),
+      name: columnName(side, column, called),
       type: dialect.types.fromNeutral(column.type).type,
       nullable: false,
       origin: { id: link.id, part: `${side} ${column.path}` }
@@ -46,7 +52,7 @@ export function bridge(link: Link, { design, key, place, namer, dialect, say }: 
     // An entity that is part of its own key has none to give: that is an error elsewhere, and no reason for bad SQL here.
     if (own.length > 0)
       foreignKeys.push({
-        name: namer.constraint('fk', [name, ...(self ? [side] : [to.name])], { schema, table: name }, link.id),
+        name: namer.member('fk', names?.[side], [name, ...(self ? [side] : [to.name])], home, link.id),
         columns: own.map((column) => column.name),
         references: {
           schema: to.schema,
@@ -67,7 +73,7 @@ export function bridge(link: Link, { design, key, place, namer, dialect, say }: 
     ...(columns.length > 0
       ? {
           primaryKey: {
-            name: namer.constraint('pk', [name], { schema, table: name }, link.id),
+            name: namer.member('pk', keyName, [name], home, link.id),
             columns: columns.map((column) => column.name),
             origin: { id: link.id, part: 'pk' }
           }

@@ -299,7 +299,7 @@ function setLink(draft: Draft, id: string, set: Partial<Omit<Link, 'id'>>): void
   const same = changed.parent === link.parent && changed.child === link.child && changed.parentKey === link.parentKey
   const moved = link.child !== changed.child || changed.kind === 'many-to-many'
   if (moved) draft.entity(link.child, (entity) => dropPart(entity, id))
-  draft.put('links', same ? changed : { ...changed, columns: set.columns ?? {} })
+  draft.put('links', same ? changed : tidy({ ...changed, columns: set.columns ?? {}, bridge: set.bridge }))
   settle(draft, id)
 }
 

@@ -129,6 +129,14 @@ export const LinkSchema = v.strictObject({
   dbName: v.optional(name),
   /** Attributes of the child that hold the parent's key: key path (see `KeyColumn`) → attribute id. */
   columns: keyed(text, id),
+  /** The names that a many-to-many's table has by hand: its key, its foreign keys, and columns by `side path`. */
+  bridge: v.optional(
+    v.strictObject({
+      key: v.optional(name),
+      foreignKeys: v.optional(v.strictObject({ parent: v.optional(name), child: v.optional(name) })),
+      columns: v.optional(keyed(text, name))
+    })
+  ),
   means: v.optional(text)
 })
 export type Link = v.InferOutput<typeof LinkSchema>

@@ -13,13 +13,14 @@ import {
   type Table
 } from '../catalog'
 import type { Dialect } from '../dialects'
+import { tablesBetween, type TableBetween } from './between'
 import { likelyAbbreviations, type LikelyAbbreviation } from './abbreviations'
 import { likelyDomains, type LikelyDomain } from './domains'
 import { likelyLinks, SURE } from './links'
 import { singular, stem, wordsOf } from './words'
 
 export interface Suggestion {
-  readonly kind: 'link' | 'key' | 'index' | 'domain' | 'word'
+  readonly kind: 'link' | 'key' | 'index' | 'domain' | 'word' | 'between'
   /** The tables that it is about: it makes sense where all of them are; a domain, where one of them is. */
   readonly about: readonly Relation[]
   /** What would be said: `visit.berth_code → berth.code`. */
@@ -32,6 +33,8 @@ export interface Suggestion {
   /** What would be there then. */
   readonly changes: readonly Change[]
   readonly domain?: Pick<LikelyDomain, 'name' | 'columns'>
+  /** The table that is no more than a many-to-many link. */
+  readonly between?: Relation
   readonly word?: { readonly short: string; readonly long: string }
 }
 
@@ -41,6 +44,7 @@ export function suggestions(catalog: Catalog, dialect: Dialect): Suggestion[] {
     ...links(catalog, dialect),
     ...catalog.tables.flatMap(keysOf),
     ...catalog.tables.flatMap(indexesOf),
+    ...tablesBetween(catalog).map(betweenOf),
     ...likelyDomains(catalog, dialect).map(domainOf),
     ...likelyAbbreviations(catalog).map(wordOf)
   ]
@@ -59,9 +63,21 @@ export function accepted(chosen: readonly Suggestion[]) {
   return {
     also: taken.flatMap(({ changes }) => changes),
     domains: taken.flatMap(({ domain }) => domain ?? []),
+    between: taken.flatMap(({ between }) => between ?? []),
     abbreviations: Object.fromEntries(taken.flatMap(({ word }) => (word ? [[word.short, word.long]] : [])))
   }
 }
+
+const betweenOf = ({ table, ends: [a, b] }: TableBetween): Suggestion => ({
+  kind: 'between',
+  about: [table, a, b],
+  says: `${a.name} and ${b.name}, by ${table.name}`,
+  why: 'it holds nothing but what leads to the two',
+  sure: 0.9,
+  usual: false,
+  changes: [],
+  between: table
+})
 
 function domainOf({ name, type, columns, sure }: LikelyDomain): Suggestion {
   return {

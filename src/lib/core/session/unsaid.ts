@@ -1,5 +1,5 @@
 // What a design leaves unsaid, by the names that it has in a target: found, and said for every target.
-import { take } from '../adopt'
+import { asManyToMany, take } from '../adopt'
 import { findTable, invert, namesOf, type Catalog, type Change } from '../catalog'
 import { derive } from '../derive'
 import { newDomain, newTarget, type Design, type Edit, type Target } from '../design'
@@ -39,7 +39,7 @@ export function unsaidIn(design: Design, targetId: string | undefined): Suggesti
   )
   const keys = suggestions(wanted, engine).filter((one) => one.kind === 'key' && !isGuess(one))
   const rest = suggestions(catalog, engine).filter(({ kind, domain }) => {
-    if (kind !== 'domain') return kind === 'link' || kind === 'index'
+    if (kind !== 'domain') return kind === 'link' || kind === 'index' || kind === 'between'
     return attributesIn(catalog, domain?.columns ?? []).filter((id) => !inDomain.has(id)).length > 1
   })
   return [...keys, ...rest]
@@ -49,7 +49,7 @@ export function unsaidIn(design: Design, targetId: string | undefined): Suggesti
 export function said(
   design: Design,
   targetId: string | undefined,
-  { changes, domain, says }: Suggestion
+  { changes, domain, between, says }: Suggestion
 ): { readonly edit: Edit } | { readonly conflict: string } {
   const { target, engine, catalog, wanted } = placed(design, targetId)
   if (domain) {
@@ -74,6 +74,11 @@ export function said(
         ]
       }
     }
+  }
+  if (between) {
+    const id = findTable(catalog, between.schema, between.name)?.origin?.id
+    const edit = id === undefined ? undefined : asManyToMany(design, id)
+    return edit ? { edit } : { conflict: `${between.name} says more than a link can.` }
   }
   const key = keySaid(design, wanted, changes)
   if (key) return { edit: key }

@@ -10,6 +10,7 @@
     { kind: 'link', name: 'Links', note: 'columns that hold another table’s key and do not say so' },
     { kind: 'key', name: 'Keys', note: 'of tables that have none' },
     { kind: 'index', name: 'Indexes', note: 'for foreign keys that none begins with' },
+    { kind: 'between', name: 'Bridge tables', note: 'that are no more than a many-to-many link' },
     { kind: 'domain', name: 'Domains', note: 'columns that are called alike and of one type' },
     { kind: 'word', name: 'Short words', note: 'in names, and what people say for them' }
   ] as const

@@ -9,6 +9,7 @@
     { kind: 'link', name: 'Links' },
     { kind: 'key', name: 'Keys' },
     { kind: 'index', name: 'Indexes' },
+    { kind: 'between', name: 'Bridge tables, as many-to-many links' },
     { kind: 'domain', name: 'Domains' }
   ] as const
   let found = $state.raw<readonly Suggestion[]>()
