@@ -43,7 +43,10 @@ choices(
     .description('make a design of a database, or of a script')
     .option('--engine <engine>', 'the engine that it is of, where that does not show by itself')
     .option('--tables <tables>', 'only these tables, separated by commas; * stands for anything')
-    .option('--infer <sorts>', 'say in the design what is left unsaid: links, keys, indexes, bridges, domains, names')
+    .option(
+      '--infer <sorts>',
+      'say in the design what is left unsaid: links, keys, indexes, bridges, subtypes, domains, names'
+    )
 )
   .option('--strict', 'end with 1 where something is kept as its own text, too')
   .action(run(command('readCommand')))

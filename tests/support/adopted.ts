@@ -1,19 +1,14 @@
 // A catalogue made a design of, kept in a file, and derived from that.
 import { expect } from 'vitest'
 import { adopt } from '../../src/lib/core/adopt'
-import type { Catalog, Change, Relation } from '../../src/lib/core/catalog'
+import type { Catalog, Change } from '../../src/lib/core/catalog'
 import { derive, readDesign } from '../../src/lib/core/derive'
 import { printDesign } from '../../src/lib/core/design'
 import type { Dialect } from '../../src/lib/core/dialects'
 
-/** `also`: what the design says beside; the target does without. `between`: tables that are to be links. */
-export function throughDesign(
-  catalog: Catalog,
-  dialect: Dialect,
-  also: readonly Change[] = [],
-  between: readonly Relation[] = []
-): Catalog {
-  const { design, target, left } = adopt(catalog, dialect, { name: 'Tidewell', target: 'quay', also, between })
+/** `also`: what the design says beside; the target does without. */
+export function throughDesign(catalog: Catalog, dialect: Dialect, also: readonly Change[] = []): Catalog {
+  const { design, target, left } = adopt(catalog, dialect, { name: 'Tidewell', target: 'quay', also })
   expect(left).toEqual([])
   const file = readDesign(printDesign(design))
   if (!file.ok) throw new Error(file.notices.map((notice) => notice.message).join())

@@ -40,6 +40,7 @@ import { asManyToMany } from './between'
 import { Domains, type ColumnGroup } from './domains'
 import { entityOf, linkOf, linkSays, roleOf, type KeyColumn } from './entity'
 import { identifierOf, numberedKey, usualKind } from './identifier'
+import { asSubtypes } from './special'
 import { callsOwn, neutralAttribute, plainly } from './neutral'
 import { takeHere } from './take'
 
@@ -62,6 +63,8 @@ interface Adopting {
   readonly domains?: readonly ColumnGroup[]
   /** Tables that are many-to-many links, as far as a link says all of them. */
   readonly between?: readonly Relation[]
+  /** Tables that are subtypes of another one, as far as that says all of how they are linked. */
+  readonly special?: readonly { readonly parent: Relation; readonly tables: readonly Relation[] }[]
   /** Short words that names are made of, and what people say for them. */
   readonly abbreviations?: Abbreviations
   /** What is not brought in; the target does not compare it. */
@@ -69,10 +72,10 @@ interface Adopting {
 }
 
 export function adopt(whole: Catalog, dialect: Dialect, adopting: Adopting): Adopted {
-  const { name, target: called, also = [], domains = [], between = [], abbreviations = {}, ignored = [] } = adopting
+  const { name, target: called, also = [], domains = [], abbreviations = {}, ignored = [] } = adopting
   const catalog = inScope(whole, ignored)
   const made = designOf(applied(also, catalog, dialect.write), dialect, named(name, abbreviations), domains)
-  const design = withLinksBetween(made, between, dialect)
+  const design = withShapes(made, adopting, dialect)
   const { id, versions, version } = dialect.profile
   const known = catalog.serverVersion && versions.find((v) => isOf(catalog.serverVersion ?? '', v))
   let target = newTarget(called, {
@@ -97,13 +100,26 @@ export function adopt(whole: Catalog, dialect: Dialect, adopting: Adopting): Ado
   return { design: { ...design, targets: { [target.id]: target } }, target, left }
 }
 
-/** With many-to-many links in the place of the tables that are such. */
-function withLinksBetween(design: Design, between: readonly Relation[], dialect: Dialect): Design {
-  if (between.length === 0) return design
+/** With many-to-many links in the place of the tables that are such, and with subtypes. */
+function withShapes(
+  design: Design,
+  { between = [], special = [] }: Pick<Adopting, 'between' | 'special'>,
+  dialect: Dialect
+): Design {
+  if (between.length + special.length === 0) return design
   const { tables } = derive(design, { subtypeTables: {}, schemas: {} }, dialect).catalog
   const places = new Map(tables.map(({ schema, name, origin }) => [tableKey(schema, name), origin?.id]))
-  return between.reduce((now, { schema, name }) => {
-    const change = asManyToMany(now, places.get(tableKey(schema, name)) ?? '')
+  const at = ({ schema, name }: Relation) => places.get(tableKey(schema, name)) ?? ''
+  const shapes = [
+    ...between.map((table) => (now: Design) => asManyToMany(now, at(table))),
+    ...special.map(
+      ({ parent, tables }) =>
+        (now: Design) =>
+          asSubtypes(now, at(parent), tables.map(at))
+    )
+  ]
+  return shapes.reduce((now, shape) => {
+    const change = shape(now)
     return change ? edit(now, change) : now
   }, design)
 }

@@ -1,4 +1,5 @@
 export { asManyToMany } from './between'
+export { asSubtypes } from './special'
 export { withDiagrams, type DiagramsBy } from './diagrams'
 export { adopt, type Adopted } from './adopt'
 export { joined } from './join'

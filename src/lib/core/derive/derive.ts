@@ -392,7 +392,13 @@ class Derivation {
     const columns = part.key.map(this.columnName)
     return [
       {
-        name: this.namer.constraint('fk', [table, place.name], { schema, table }, part.entity.id),
+        name: this.namer.member(
+          'fk',
+          part.subtypeOf?.foreignKeys?.[part.entity.id],
+          [table, place.name],
+          { schema, table },
+          part.entity.id
+        ),
         columns,
         references: { schema: place.schema, table: place.name, columns },
         // A row and what makes it special are one thing: they go together.

@@ -150,7 +150,9 @@ export const SubtypesSchema = v.strictObject({
   /** Every row of the supertype is of one of the subtypes. */
   complete: flag,
   /** A row is of one subtype at most. */
-  exclusive: flag
+  exclusive: flag,
+  /** The names by hand of the foreign keys to the supertype's table, by subtype. */
+  foreignKeys: v.optional(keyed(id, name))
 })
 export type Subtypes = v.InferOutput<typeof SubtypesSchema>
 

@@ -17,10 +17,11 @@ import { tablesBetween, type TableBetween } from './between'
 import { likelyAbbreviations, type LikelyAbbreviation } from './abbreviations'
 import { likelyDomains, type LikelyDomain } from './domains'
 import { likelyLinks, SURE } from './links'
+import { specialTables, type SpecialTables } from './special'
 import { singular, stem, wordsOf } from './words'
 
 export interface Suggestion {
-  readonly kind: 'link' | 'key' | 'index' | 'domain' | 'word' | 'between'
+  readonly kind: 'link' | 'key' | 'index' | 'domain' | 'word' | 'between' | 'special'
   /** The tables that it is about: it makes sense where all of them are; a domain, where one of them is. */
   readonly about: readonly Relation[]
   /** What would be said: `visit.berth_code → berth.code`. */
@@ -35,6 +36,8 @@ export interface Suggestion {
   readonly domain?: Pick<LikelyDomain, 'name' | 'columns'>
   /** The table that is no more than a many-to-many link. */
   readonly between?: Relation
+  /** Tables that are subtypes of another one. */
+  readonly special?: SpecialTables
   readonly word?: { readonly short: string; readonly long: string }
 }
 
@@ -45,6 +48,7 @@ export function suggestions(catalog: Catalog, dialect: Dialect): Suggestion[] {
     ...catalog.tables.flatMap(keysOf),
     ...catalog.tables.flatMap(indexesOf),
     ...tablesBetween(catalog).map(betweenOf),
+    ...specialTables(catalog).map(specialOf),
     ...likelyDomains(catalog, dialect).map(domainOf),
     ...likelyAbbreviations(catalog).map(wordOf)
   ]
@@ -64,6 +68,7 @@ export function accepted(chosen: readonly Suggestion[]) {
     also: taken.flatMap(({ changes }) => changes),
     domains: taken.flatMap(({ domain }) => domain ?? []),
     between: taken.flatMap(({ between }) => between ?? []),
+    special: taken.flatMap(({ special }) => special ?? []),
     abbreviations: Object.fromEntries(taken.flatMap(({ word }) => (word ? [[word.short, word.long]] : [])))
   }
 }
@@ -77,6 +82,17 @@ const betweenOf = ({ table, ends: [a, b] }: TableBetween): Suggestion => ({
   usual: false,
   changes: [],
   between: table
+})
+
+const specialOf = (special: SpecialTables): Suggestion => ({
+  kind: 'special',
+  about: [special.parent, ...special.tables],
+  says: `${special.tables.map(({ name }) => name).join(', ')}: each a ${special.parent.name}`,
+  why: 'the key of each is what leads there',
+  sure: special.tables.length > 1 ? 0.7 : 0.4,
+  usual: false,
+  changes: [],
+  special
 })
 
 function domainOf({ name, type, columns, sure }: LikelyDomain): Suggestion {

@@ -1,6 +1,6 @@
 // What a design leaves unsaid, by the names that it has in a target: found, and said for every target.
-import { asManyToMany, take } from '../adopt'
-import { findTable, invert, namesOf, type Catalog, type Change } from '../catalog'
+import { asManyToMany, asSubtypes, take } from '../adopt'
+import { findTable, invert, namesOf, type Catalog, type Change, type Relation } from '../catalog'
 import { derive } from '../derive'
 import { newDomain, newTarget, type Design, type Edit, type Target } from '../design'
 import { dialect as dialectOf, type Dialect } from '../dialects'
@@ -29,7 +29,15 @@ function placed(design: Design, targetId: string | undefined): Placed {
   }
 }
 
-/** Links, keys, indexes and domains; short words are said by hand, since names would change with them. */
+/** Entities as the link or the subtypes that they are; nothing where that would not say all of them. */
+function shapeSaid(design: Design, catalog: Catalog, { between, special }: Shape): Edit | undefined {
+  const at = ({ schema, name }: Relation) => findTable(catalog, schema, name)?.origin?.id ?? ''
+  if (between) return asManyToMany(design, at(between))
+  return special && asSubtypes(design, at(special.parent), special.tables.map(at))
+}
+type Shape = { readonly [K in 'between' | 'special']: Suggestion[K] | undefined }
+
+/** Links, keys, indexes, shapes and domains; short words are said by hand, since names would change with them. */
 export function unsaidIn(design: Design, targetId: string | undefined): Suggestion[] {
   const { engine, catalog, wanted } = placed(design, targetId)
   const inDomain = new Set(
@@ -38,8 +46,9 @@ export function unsaidIn(design: Design, targetId: string | undefined): Suggesti
     )
   )
   const keys = suggestions(wanted, engine).filter((one) => one.kind === 'key' && !isGuess(one))
-  const rest = suggestions(catalog, engine).filter(({ kind, domain }) => {
-    if (kind !== 'domain') return kind === 'link' || kind === 'index' || kind === 'between'
+  const rest = suggestions(catalog, engine).filter(({ kind, domain, between, special }) => {
+    if (between || special) return shapeSaid(design, catalog, { between, special }) !== undefined
+    if (kind !== 'domain') return kind === 'link' || kind === 'index'
     return attributesIn(catalog, domain?.columns ?? []).filter((id) => !inDomain.has(id)).length > 1
   })
   return [...keys, ...rest]
@@ -49,7 +58,7 @@ export function unsaidIn(design: Design, targetId: string | undefined): Suggesti
 export function said(
   design: Design,
   targetId: string | undefined,
-  { changes, domain, between, says }: Suggestion
+  { changes, domain, between, special, says }: Suggestion
 ): { readonly edit: Edit } | { readonly conflict: string } {
   const { target, engine, catalog, wanted } = placed(design, targetId)
   if (domain) {
@@ -75,10 +84,9 @@ export function said(
       }
     }
   }
-  if (between) {
-    const id = findTable(catalog, between.schema, between.name)?.origin?.id
-    const edit = id === undefined ? undefined : asManyToMany(design, id)
-    return edit ? { edit } : { conflict: `${between.name} says more than a link can.` }
+  if (between || special) {
+    const edit = shapeSaid(design, catalog, { between, special })
+    return edit ? { edit } : { conflict: `${says}: there is more to it than that.` }
   }
   const key = keySaid(design, wanted, changes)
   if (key) return { edit: key }

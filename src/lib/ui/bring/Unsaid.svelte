@@ -11,6 +11,7 @@
     { kind: 'key', name: 'Keys', note: 'of tables that have none' },
     { kind: 'index', name: 'Indexes', note: 'for foreign keys that none begins with' },
     { kind: 'between', name: 'Bridge tables', note: 'that are no more than a many-to-many link' },
+    { kind: 'special', name: 'Subtypes', note: 'whose rows are rows of another table' },
     { kind: 'domain', name: 'Domains', note: 'columns that are called alike and of one type' },
     { kind: 'word', name: 'Short words', note: 'in names, and what people say for them' }
   ] as const

@@ -10,6 +10,7 @@
     { kind: 'key', name: 'Keys' },
     { kind: 'index', name: 'Indexes' },
     { kind: 'between', name: 'Bridge tables, as many-to-many links' },
+    { kind: 'special', name: 'Subtypes' },
     { kind: 'domain', name: 'Domains' }
   ] as const
   let found = $state.raw<readonly Suggestion[]>()

@@ -1,20 +1,20 @@
-// Tables that only stand between two others become the links that they are, under the names that they have.
+// Tables that only stand between two others become the links that they are, and tables whose rows are rows of another one its
+// subtypes, under the names that they have.
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { catalogs } from '../../../../tests/support/catalogs'
-import { throughDesign } from '../../../../tests/support/adopted'
 import { canonical, findTable, memberAddress, type Catalog, type ForeignKey, type Table } from '../catalog'
 import { compare } from '../compare'
-import { derive } from '../derive'
-import { edit, newEntity } from '../design'
+import { derive, readDesign } from '../derive'
+import { edit, newEntity, printDesign } from '../design'
 import { dialect as dialectOf, ENGINES, type Dialect } from '../dialects'
-import { suggestions } from '../infer'
+import { accepted, suggestions } from '../infer'
 import { adopt, asManyToMany } from '.'
 
 const known = ENGINES.flatMap(({ id }) => dialectOf(id) ?? [])
 
-/** A catalogue with a table between each two tables that have keys; its names are made of what is drawn. */
-const withBridges = (dialect: Dialect, cased = dialect.write.lexis.fold) =>
+/** A catalogue with tables between each two that have keys, and tables whose keys lead to such. */
+const withShapes = (dialect: Dialect, cased = dialect.write.lexis.fold) =>
   fc.tuple(catalogs(dialect), fc.constantFrom('cascade', 'no action'), fc.boolean()).map(([catalog, action, plain]) => {
     const keyed = catalog.tables.filter((table) => table.primaryKey && !table.partition && !table.inherits)
     const pairs = keyed.slice(1).flatMap((b, i) => (keyed[i] ? [[keyed[i], b] as const] : []))
@@ -54,27 +54,69 @@ const withBridges = (dialect: Dialect, cased = dialect.write.lexis.fold) =>
         indexes: []
       }
     })
-    return { ...catalog, tables: [...catalog.tables, ...made] }
+    const special = keyed.slice(0, 2).map((parent, n): Table => {
+      const key = parent.primaryKey?.columns ?? []
+      const columns = key.flatMap((name) => parent.columns.find((c) => c.name === name) ?? [])
+      const name = cased(`special_${n}`, false)
+      return {
+        schema: parent.schema,
+        name,
+        columns: [
+          ...columns.map(({ name, type }) => ({ name, type, nullable: false })),
+          ...columns.slice(0, 1).map(({ type }) => ({ name: cased('more_of_it', false), type, nullable: plain }))
+        ],
+        primaryKey: { name: cased(`${name}_key`, false), columns: key },
+        uniques: [],
+        foreignKeys: [
+          {
+            name: cased(plain ? `fk_${name}_up` : `up_from_${n}`, false),
+            columns: key,
+            references: { schema: parent.schema, table: parent.name, columns: key },
+            onDelete: action as ForeignKey['onDelete'],
+            onUpdate: 'no action',
+            deferrable: 'no'
+          }
+        ],
+        checks: [],
+        indexes: []
+      }
+    })
+    return { ...catalog, tables: [...catalog.tables, ...made, ...special] }
   })
 
 describe.each(known.map((dialect) => [dialect.profile.label, dialect] as const))(
   'in a database of %s',
   (_, dialect) => {
-    it('they are found, become links, and what is wanted there is what was there', () => {
-      let links = 0
+    it('they are found, become what they are, and what is wanted there is what was there', () => {
+      let [links, subtypes] = [0, 0]
       fc.assert(
-        fc.property(withBridges(dialect), ({ partial: _partial, ...plain }: Catalog) => {
+        fc.property(withShapes(dialect), ({ partial: _partial, ...plain }: Catalog) => {
           const catalog = dialect.settle?.(plain) ?? plain
-          const between = suggestions(catalog, dialect).flatMap((one) => one.between ?? [])
-          const { partial: _p, ...wanted } = throughDesign(catalog, dialect, [], between)
+          const { between, special } = accepted(
+            suggestions(catalog, dialect).filter((one) => one.between ?? one.special)
+          )
+          const { design, target, left } = adopt(catalog, dialect, {
+            name: 'Tidewell',
+            target: 'quay',
+            between,
+            special
+          })
+          expect(left).toEqual([])
+          const file = readDesign(printDesign(design))
+          if (!file.ok) throw new Error(file.notices.map(({ message }) => message).join())
+          const { partial: _p, ...wanted } = derive(
+            file.value,
+            file.value.targets[target.id] ?? target,
+            dialect
+          ).catalog
           expect(compare({ wanted, live: catalog }, dialect).changes).toEqual([])
           expect(canonical(wanted)).toEqual(canonical(catalog))
-          const { design } = adopt(catalog, dialect, { name: 'Tidewell', target: 'quay', between })
           links += Object.values(design.links).filter(({ kind }) => kind === 'many-to-many').length
+          subtypes += Object.values(design.subtypes).length
         }),
         { numRuns: 60 }
       )
-      expect(links).toBeGreaterThan(10)
+      expect(Math.min(links, subtypes)).toBeGreaterThan(10)
     })
   }
 )
