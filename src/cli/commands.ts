@@ -125,6 +125,7 @@ const SORTS = {
   keys: 'key',
   indexes: 'index',
   bridges: 'between',
+  subtypes: 'special',
   domains: 'domain',
   names: 'word'
 } as const

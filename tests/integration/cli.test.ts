@@ -125,6 +125,33 @@ describe('ramblet read', () => {
     )
     expect(ramblet('compare', file('short.ramblet'), file('short.sql'), ...on)).toMatchObject({ status: 0, stdout: '' })
     expect(ramblet('script', file('short.ramblet'), '--engine', 'sqlite').stdout).toContain('landed_qty')
+    // What a table is shows in the design; the database keeps it as it is.
+    writeFileSync(
+      file('kinds.sql'),
+      `CREATE TABLE vessels (imo integer PRIMARY KEY, name text); CREATE TABLE pilots (id integer PRIMARY KEY, name text);
+       CREATE TABLE tugs (imo integer PRIMARY KEY REFERENCES vessels, pull numeric(5,1));
+       CREATE TABLE knows (imo integer REFERENCES vessels, pilot integer REFERENCES pilots, PRIMARY KEY (imo, pilot));`
+    )
+    const shaped = ramblet(
+      'read',
+      file('kinds.sql'),
+      '--engine',
+      'postgres',
+      '--infer',
+      'bridges,subtypes',
+      '-o',
+      file('kinds.ramblet')
+    )
+    expect(shaped.stderr).toContain('tugs: kinds of vessels')
+    const shapes = readDesign(readFileSync(file('kinds.ramblet'), 'utf8'))
+    expect(shapes.ok && Object.values(shapes.value.links).map(({ kind }) => kind)).toEqual(['many-to-many'])
+    expect(shapes.ok && Object.values(shapes.value.subtypes)).toHaveLength(1)
+    expect(ramblet('compare', file('kinds.ramblet'), file('kinds.sql'), ...on)).toMatchObject({ status: 0, stdout: '' })
+    // Where the engine's own client asks, the questions are for it, and its answers a source like any.
+    expect(ramblet('questions', ...on).stdout).toContain('psql')
+    expect(ramblet('questions', '--engine', 'firebird').status).toBe(2)
+    writeFileSync(file('cut.jsonl'), '{"ramblet":"answers","engine":"postgres","version":"18","taken":"2026-11-26"}\n')
+    expect(ramblet('read', file('cut.jsonl')).stderr).toContain('have no end')
     expect(ramblet('read', file('quay.sql'), '--infer', 'tides').stderr).toContain('“tides” cannot be inferred')
     expect(ramblet('read', file('quay.sql'), '--tables', 'none').stderr).toContain('There is no table none')
   })

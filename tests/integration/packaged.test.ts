@@ -121,6 +121,12 @@ describe('links that nobody declares', () => {
   it('are found again: half of them, and of what is taken hardly one in twenty is none', ({ skip }) => {
     if (declared.length < 500) return skip('Too few of the packages could be had.')
     const right = new Set(declared)
+    // By application: how many are declared, taken, and right.
+    for (const { package: name } of LINKED_PACKAGES) {
+      const own = (list: readonly string[]) => list.filter((link) => link.startsWith(`${name} `))
+      const told = own(taken).filter((link) => right.has(link)).length
+      process.stdout.write(`${name}: ${own(declared).length} declared, ${own(taken).length} taken, ${told} right\n`)
+    }
     const good = taken.filter((link) => right.has(link)).length
     expect(good / taken.length).toBeGreaterThan(0.95)
     expect(good / declared.length).toBeGreaterThan(0.5)

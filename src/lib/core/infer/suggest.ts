@@ -87,7 +87,7 @@ const betweenOf = ({ table, ends: [a, b] }: TableBetween): Suggestion => ({
 const specialOf = (special: SpecialTables): Suggestion => ({
   kind: 'special',
   about: [special.parent, ...special.tables],
-  says: `${special.tables.map(({ name }) => name).join(', ')}: each a ${special.parent.name}`,
+  says: `${special.tables.map(({ name }) => name).join(', ')}: kinds of ${special.parent.name}`,
   why: 'the key of each is what leads there',
   sure: special.tables.length > 1 ? 0.7 : 0.4,
   usual: false,
