@@ -1,5 +1,6 @@
 <!-- What the database has beside the design, of kinds that no design says: it stays as it is, or the target holds it. -->
 <script lang="ts">
+  import { SvelteSet } from 'svelte/reactivity'
   import { addressKey, KINDS, type Kind, type Placed } from '../../core/catalog'
   import type { Dialect } from '../../core/dialects'
   import { count } from '../desk/words'
@@ -13,9 +14,20 @@
   const { carried, engine, onhold }: Props = $props()
   const groups = $derived.by(() => {
     const byKind = new Map<Kind, Placed[]>()
-    for (const object of carried) byKind.set(object.kind, [...(byKind.get(object.kind) ?? []), object])
+    for (const object of carried) {
+      const list = byKind.get(object.kind)
+      if (list) list.push(object)
+      else byKind.set(object.kind, [object])
+    }
+    for (const list of byKind.values()) list.sort((a, b) => inOrder.compare(said(a), said(b)))
     return [...byKind]
   })
+  const inOrder = new Intl.Collator('en', { numeric: true })
+  /** More than these are folded at first, so that the next kind is in sight. */
+  const FEW = 20
+  /** Kinds that a person has folded, or unfolded. */
+  const turned = new SvelteSet<Kind>()
+  const isOpen = (kind: Kind, list: readonly Placed[]) => list.length > FEW === turned.has(kind)
   let opened = $state('')
   const textOf = (object: Placed) =>
     engine.carry
@@ -34,12 +46,19 @@
   </p>
   {#each groups as [kind, list] (kind)}
     <h3 class="mt-2 flex items-baseline gap-2 bg-base-200 px-5 py-1 text-[13px] font-semibold">
-      <span class="inline-block first-letter:uppercase">{KINDS[kind].many}</span>
-      <span class="font-normal text-soft">{list.length}</span>
+      <button
+        class="flex items-baseline gap-2"
+        aria-expanded={isOpen(kind, list)}
+        onclick={() => (turned.has(kind) ? turned.delete(kind) : turned.add(kind))}
+      >
+        <span aria-hidden="true" class="text-soft">{isOpen(kind, list) ? '▾' : '▸'}</span>
+        <span class="inline-block first-letter:uppercase">{KINDS[kind].many}</span>
+        <span class="font-normal text-soft">{list.length}</span>
+      </button>
       <button class="ml-auto font-normal underline" onclick={() => onhold(list)}>Hold these</button>
     </h3>
-    <ul class="pb-1">
-      {#each list as object (addressKey(object.address))}
+    <ul class="pb-1" hidden={!isOpen(kind, list)}>
+      {#each isOpen(kind, list) ? list : [] as object (addressKey(object.address))}
         {@const key = addressKey(object.address)}
         <li class="px-5 py-0.5 text-[13px]">
           <button
