@@ -3,6 +3,7 @@ import { afterAll, beforeAll, expect, it } from 'vitest'
 import { readType, type Catalog } from '../../src/lib/core/catalog'
 import { compare } from '../../src/lib/core/compare'
 import { writeScript, plan } from '../../src/lib/core/plan'
+import { throughDesign } from '../support/adopted'
 import { ENGINES_UNDER_TEST, type Playground } from '../support/engines'
 
 const engine = ENGINES_UNDER_TEST.find(({ id }) => id === 'mariadb')
@@ -37,6 +38,21 @@ it.skipIf(engine?.lacking)('a table is the same when it is written again', async
   expect(await shown()).toBe(before)
   expect(compare({ wanted: live, live: await db.live.catalog() }, db.dialect).changes).toEqual([])
 })
+
+it.skipIf(engine?.lacking)(
+  'bytes that a default is filled up with, and the beginning of a column in a key, are kept, by way of a design file too',
+  async () => {
+    const token = `CREATE TABLE token (id tinyblob NOT NULL, no int, value binary(5) NOT NULL DEFAULT 'a', PRIMARY KEY (no, id(100)))`
+    await db.reset()
+    await db.exec(token)
+    const live = await db.live.catalog()
+    const wanted = throughDesign(live, db.dialect)
+    expect(compare({ wanted, live }, db.dialect).changes).toEqual([])
+    await db.reset()
+    for (const { sql } of writeScript(wanted, db.dialect)) await db.exec(sql)
+    expect(compare({ wanted: live, live: await db.live.catalog() }, db.dialect).changes).toEqual([])
+  }
+)
 
 it.skipIf(engine?.lacking)('what a column is compared by stays when its type changes', async () => {
   await db.reset()

@@ -58,7 +58,9 @@ const key = v.strictObject({
   ...held,
   columns: names,
   include: v.exactOptional(v.array(name)),
-  parts: v.exactOptional(v.array(v.strictObject({ collation: maybe, descending: yes }))),
+  parts: v.exactOptional(
+    v.array(v.strictObject({ collation: maybe, descending: yes, length: v.exactOptional(v.number()) }))
+  ),
   nullsAlike: yes,
   deferrable: v.exactOptional(v.picklist(['deferrable', 'initially deferred'])),
   options

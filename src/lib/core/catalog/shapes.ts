@@ -247,8 +247,8 @@ export interface Column extends Held, Referring {
 export interface Key extends Held {
   readonly columns: readonly string[]
   readonly include?: readonly string[]
-  /** How the columns are compared and ordered, each in its place, where that is said of them in the key. */
-  readonly parts?: readonly { readonly collation?: string; readonly descending?: true }[]
+  /** How the columns are compared and ordered, and how much of them, each in its place, where that is said in the key. */
+  readonly parts?: readonly { readonly collation?: string; readonly descending?: true; readonly length?: number }[]
   /** Two rows without a value are alike. */
   readonly nullsAlike?: true
   readonly deferrable?: Exclude<Deferrable, 'no'>

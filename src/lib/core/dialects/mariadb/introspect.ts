@@ -114,13 +114,16 @@ function asWritten(printed: string): string {
   for (const [i, token] of tokens.entries()) {
     const text = textOf(token, mariadbLexis)
     const charset = token.kind === 'word' && token.text === 'charset' && tokens[i - 2]?.text === ')'
-    if (text !== undefined) written.push(literal(text))
+    // What no file or script can hold as it is stays behind its backslashes.
+    if (text !== undefined) written.push(UNWRITABLE.test(text) ? token.text : literal(text))
     else if (token.kind === 'word' && token.text === 'octet_length') written.push('length')
     else if (charset) written.length -= 1
     else if (!(tokens[i - 2]?.text === 'charset' && tokens[i - 4]?.text === ')')) written.push(token.text)
   }
   return written.join('')
 }
+
+const UNWRITABLE = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/
 
 function tableOf(
   row: Row,
@@ -150,7 +153,8 @@ function tableOf(
     const unique = first !== undefined && Number(first['shared']) === 0
     const special = /^(fulltext|spatial)$/i.test(first ? str(first, 'method') : '')
     const plain = !special && parts.every((part) => part['cut'] === null)
-    if (name === 'PRIMARY') primaryKey = { name, columns: names }
+    const cut = parts.map((part) => (part['cut'] === null ? {} : { length: Number(part['cut']) }))
+    if (name === 'PRIMARY') primaryKey = { name, columns: names, ...(plain ? {} : { parts: cut }) }
     else if (unique && ascending && comment === '' && plain) uniques.push({ name, columns: names })
     else if (!(foreignKeys.some((fk) => fk.name === name && fk.columns.join() === names.join()) && !unique))
       indexes.push({

@@ -1,6 +1,6 @@
 // MariaDB's way to write catalogue objects: CREATE TABLE and ALTER TABLE of its documentation. A column is always restated
 // whole; comments stand in what they are about; a backslash in text is written twice.
-import type { Column, Table } from '../../catalog'
+import type { Column, Key, Table } from '../../catalog'
 import type { EngineProfile, Writer } from '../dialect'
 import { standardWriter } from '../standard'
 
@@ -47,6 +47,10 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
     if (method !== 'fulltext' && method !== 'spatial') return standard.createIndex(t, index)
     return standard.createIndex(t, rest).replace(/^CREATE INDEX/, `CREATE ${method.toUpperCase()} INDEX`)
   }
+  /** Of a column whose values may be long, a key has only the beginning. */
+  const keyParts = ({ columns, parts }: Key) =>
+    columns.map((name, i) => quote(name) + (parts?.[i]?.length === undefined ? '' : `(${parts[i].length})`)).join(', ')
+
   return {
     ...standard,
     first: (query, rows) => `${query} LIMIT ${rows}`,
@@ -62,7 +66,7 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
     createTable: (t) => {
       const clauses = [
         ...t.columns.map(column),
-        ...(t.primaryKey ? [`PRIMARY KEY (${t.primaryKey.columns.map(quote).join(', ')})`] : []),
+        ...(t.primaryKey ? [`PRIMARY KEY (${keyParts(t.primaryKey)})`] : []),
         ...t.uniques.map((value) => standard.constraint({ kind: 'unique', value })),
         ...t.checks.map((value) => standard.constraint({ kind: 'check', value }))
       ]
@@ -73,7 +77,7 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
       `ALTER TABLE ${of(t)} RENAME ${kind === 'column' ? 'COLUMN' : 'INDEX'} ${quote(from)} TO ${quote(to)}`,
     addConstraint: (t, constraint) =>
       constraint.kind === 'primaryKey'
-        ? `ALTER TABLE ${of(t)} ADD PRIMARY KEY (${constraint.value.columns.map(quote).join(', ')})`
+        ? `ALTER TABLE ${of(t)} ADD PRIMARY KEY (${keyParts(constraint.value)})`
         : `ALTER TABLE ${of(t)} ADD ${foreignKey(constraint)}`,
     createIndex: (t, index) =>
       createIndex(t, index) + (index.comment === undefined ? '' : ` COMMENT ${literal(index.comment)}`),
