@@ -266,6 +266,34 @@ test('rows and names become a design: columns are told by their values, links by
   await expect(page.locator('[data-card]')).toHaveCount(3)
 })
 
+test('a bridge table and subtypes become what they are when asked, and the script stays the same', async ({ page }) => {
+  const script = `CREATE TABLE vessels (imo integer PRIMARY KEY, name text NOT NULL);
+    CREATE TABLE pilots (id integer PRIMARY KEY, name text);
+    CREATE TABLE tugs (imo integer PRIMARY KEY REFERENCES vessels, pull_t numeric(5,1));
+    CREATE TABLE knows (imo integer REFERENCES vessels, pilot integer REFERENCES pilots, PRIMARY KEY (imo, pilot));`
+  const buffer = Buffer.from(script)
+  const choose = async (button: string) => {
+    const choosing = page.waitForEvent('filechooser')
+    await page.getByRole('button', { name: button }).click()
+    await (await choosing).setFiles({ name: 'tidewell.sql', mimeType: 'text/plain', buffer })
+  }
+  await page.goto('/bring')
+  await choose('Choose files')
+  const unsaid = page.getByRole('region', { name: 'What it leaves unsaid' })
+  await unsaid.getByText('Bridge tables', { exact: true }).click()
+  await unsaid.getByRole('checkbox', { name: /vessels and pilots, by knows/ }).check()
+  await unsaid.getByText('Subtypes', { exact: true }).click()
+  await unsaid.getByRole('checkbox', { name: /tugs: kinds of vessels/ }).check()
+  await expectAccessible(page)
+  await page.getByRole('button', { name: 'Make the design' }).click()
+  await expect(page.locator('[data-card]')).toHaveCount(3)
+  await expect(page.getByText('many Vessels')).toBeVisible()
+  await expect(page.getByText('the key of what it is a kind of')).toBeVisible()
+  await targetLine(page, 'tidewell.sql').click()
+  await choose('Compare with files')
+  await expect(targetLine(page, 'tidewell.sql')).toContainText('in step')
+})
+
 test('an office database becomes a design', async ({ page }) => {
   const found = packagedFiles(OFFICE_PACKAGE)
   test.skip('lacking' in found, 'lacking' in found ? found.lacking : '')
