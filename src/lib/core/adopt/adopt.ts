@@ -29,6 +29,7 @@ import {
   newTarget,
   type Departure,
   type Design,
+  type Edit,
   type Entity,
   type Ignored,
   type Link,
@@ -108,20 +109,27 @@ function withShapes(
 ): Design {
   if (between.length + special.length === 0) return design
   const { tables } = derive(design, { subtypeTables: {}, schemas: {} }, dialect).catalog
-  const places = new Map(tables.map(({ schema, name, origin }) => [tableKey(schema, name), origin?.id]))
-  const at = ({ schema, name }: Relation) => places.get(tableKey(schema, name)) ?? ''
-  const shapes = [
-    ...between.map((table) => (now: Design) => asManyToMany(now, at(table))),
-    ...special.map(
-      ({ parent, tables }) =>
-        (now: Design) =>
-          asSubtypes(now, at(parent), tables.map(at))
-    )
+  const origins = new Map(tables.map(({ schema, name, origin }) => [tableKey(schema, name), origin?.id]))
+  const at = ({ schema, name }: Relation) => origins.get(tableKey(schema, name)) ?? ''
+  // All of them are told by the design as it was read, and made as one edit: each alone would cost the whole design.
+  const pairs = new Set<string>()
+  const isFirst = (change: Edit) => {
+    const link = change.kind === 'all' ? change.edits.find((one) => one.kind === 'link.add') : undefined
+    if (!link) return true
+    const pair = [link.link.parent, link.link.child].sort().join()
+    return !pairs.has(pair) && pairs.add(pair) !== undefined
+  }
+  const changes = [
+    ...between.flatMap((table) => asManyToMany(design, at(table)) ?? []),
+    ...special.flatMap(({ parent, tables }) => asSubtypes(design, at(parent), tables.map(at)) ?? [])
   ]
-  return shapes.reduce((now, shape) => {
-    const change = shape(now)
+  // A second link between the same two is told apart from the first, and is made behind it.
+  const once = edit(design, { kind: 'all', edits: changes.filter(isFirst) })
+  const places = between.map(at).filter((id) => once.entities[id])
+  return places.reduce((now, id) => {
+    const change = asManyToMany(now, id)
     return change ? edit(now, change) : now
-  }, design)
+  }, once)
 }
 
 /** What is there in other words, and what is kept of objects and is no difference, as a table that somebody has written. */

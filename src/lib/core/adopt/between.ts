@@ -1,6 +1,6 @@
 // An entity that does no more than stand between two others, as the many-to-many link that it is.
 import { plainName } from '../derive'
-import { newLink, referencesIn, type Design, type Edit, type Entity, type Link } from '../design'
+import { linksAt, newLink, referencesIn, type Design, type Edit, type Entity, type Link } from '../design'
 
 /** The edit that puts the link in its place, under the same names; nothing where the entity says more than a link can. */
 export function asManyToMany(design: Design, id: string): Edit | undefined {
@@ -42,7 +42,7 @@ export function asManyToMany(design: Design, id: string): Edit | undefined {
 /** The two links that its rows hold, in their order: alike in all that one link says for both. */
 function endsOf(design: Design, entity: Entity): readonly [Link, Link] | undefined {
   const place = (link: Link) => entity.order.indexOf(Object.values(link.columns)[0] ?? '')
-  const [first, second, more] = Object.values(design.links)
+  const [first, second, more] = linksAt(design, entity.id)
     .filter(({ child }) => child === entity.id)
     .sort((a, b) => place(a) - place(b))
   if (!first || !second || more) return undefined
@@ -68,7 +68,7 @@ function saysNoMore(design: Design, entity: Entity, ends: readonly Link[]): bool
     (one) => one.default === undefined && one.means === undefined && one.domain === undefined
   )
   const isNamed =
-    Object.values(design.links).some(({ parent }) => parent === id) ||
+    linksAt(design, id).some(({ parent }) => parent === id) ||
     Object.values(design.subtypes).some(({ supertype, subtypes }) => supertype === id || subtypes.includes(id)) ||
     Object.values(design.views).some((view) =>
       [view.text, ...Object.values(view.texts)].some((text) =>

@@ -1,6 +1,6 @@
 // Entities whose rows are rows of another one, as the subtypes that they are.
 import { plainName } from '../derive'
-import { freeName, newId, referencesIn, type Design, type Edit, type Entity, type Link } from '../design'
+import { freeName, linksAt, newId, referencesIn, type Design, type Edit, type Entity, type Link } from '../design'
 
 /** The edit that makes subtypes of those that are no more than that, under the same names; nothing where none is. */
 export function asSubtypes(design: Design, supertype: string, ids: readonly string[]): Edit | undefined {
@@ -42,7 +42,7 @@ export function asSubtypes(design: Design, supertype: string, ids: readonly stri
 
 /** The link that a subtype's key is: its columns are called as the supertype's, come first, and serve nothing else. */
 function linkUp(design: Design, parent: Entity, entity: Entity): Link | undefined {
-  const links = Object.values(design.links)
+  const links = linksAt(design, entity.id)
   const link = links.find(
     (one) =>
       one.parent === parent.id &&
