@@ -10,7 +10,7 @@ import {
   type Table
 } from '../catalog'
 import { logical } from '../derive'
-import { Names, newLink, type Design, type Entity } from '../design'
+import { IDENTIFIER, Names, newLink, type Design, type Entity } from '../design'
 import { entityOf, indexOf, linkSays, roleOf, ruleOf, uniqueOf } from './entity'
 import { identifierOf } from './identifier'
 import { NOT_DESIGNED, type Place, type Edits, homeEntity, rowsByColumn, rowsOf, newAttributeFor } from './place'
@@ -49,7 +49,7 @@ export function added(object: CatalogObject, change: Change, place: Place): Edit
       return [{ kind: 'rule.set', entity: entity.id, rule: ruleOf(object.value, rows, dialect) }]
     case 'primaryKey': {
       const parts = rowsOf(object.value.columns, rows)
-      if (!parts) return 'It stands on a column that no attribute or link brings.'
+      if (!parts?.every((part) => part !== IDENTIFIER)) return 'It stands on a column that no attribute or link brings.'
       return [{ kind: 'entity.set', id: entity.id, set: { primaryKey: parts, keyName: object.value.name } }]
     }
     case 'foreignKey':

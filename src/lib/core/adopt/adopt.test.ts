@@ -236,3 +236,51 @@ it('a domain of the database is one of the design, and so is what somebody group
     ])
   }
 })
+
+describe('the number that the engine gives', () => {
+  const numbered = { ...column('id', 'integer'), nullable: false, identity: 'by default' as const }
+  const berth = table('berth', [numbered, { ...column('basin', 'integer'), nullable: false }], {
+    primaryKey: { name: 'berth_pkey', columns: ['id'] },
+    uniques: [{ name: 'berth_in_basin', columns: ['id', 'basin'] }],
+    indexes: [
+      {
+        name: 'berth_of_basin',
+        unique: false,
+        parts: [
+          { column: 'basin', descending: true },
+          { column: 'id', descending: false }
+        ]
+      }
+    ]
+  })
+  const visit = table('visit', [column('berth', 'integer'), column('basin', 'integer')], {
+    foreignKeys: [
+      {
+        name: 'visit_berth',
+        columns: ['berth', 'basin'],
+        references: { schema: 'public', table: 'berth', columns: ['id', 'basin'] },
+        onDelete: 'no action',
+        onUpdate: 'no action',
+        deferrable: 'no'
+      }
+    ]
+  })
+  const { design, target } = brought(tables(visit, berth), postgres)
+
+  it('is part of keys and indexes, and of what a link refers to', () => {
+    expect(target.extras).toEqual([])
+    expect(Object.values(design.links)).toMatchObject([
+      { parentKey: expect.any(String), columns: { '#': expect.any(String) } }
+    ])
+  })
+
+  it('takes them with it when rows are told apart otherwise, instead of making them narrower', () => {
+    const { id = '', attributes = [] } = entityCalled(design, 'Berth') ?? {}
+    const primaryKey = attributes.filter(({ name }) => name === 'basin').map((attribute) => attribute.id)
+    const keyed = edit(design, { kind: 'entity.set', id, set: { primaryKey } })
+    const { catalog, notices } = derive(keyed, target, postgres)
+    expect(catalog.tables.find(({ name }) => name === 'berth')).toMatchObject({ uniques: [], indexes: [] })
+    expect(catalog.tables.flatMap(({ foreignKeys }) => foreignKeys)).toEqual([])
+    expect(notices.filter(({ code }) => code === 'no-identifier')).toHaveLength(2)
+  })
+})

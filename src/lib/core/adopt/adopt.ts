@@ -22,6 +22,7 @@ import {
 import { compare, inScope } from '../compare'
 import { derive } from '../derive'
 import {
+  IDENTIFIER,
   Draft,
   edit,
   Names,
@@ -241,7 +242,7 @@ function madeOf(table: Table, { catalog, dialect, names, domains, design }: Maki
   )
   const attributes = new Map(entity.attributes.map((attribute) => [attribute.id, attribute]))
   const keyColumn = (column: string): KeyColumn | undefined => {
-    if (column === identifier?.column.name) return { path: '#', dbName: column, type: { kind: identifier.kind } }
+    if (column === identifier?.column.name) return { path: IDENTIFIER, dbName: column, type: { kind: identifier.kind } }
     const attribute = attributes.get(rows.get(column) ?? '')
     return attribute && { path: attribute.id, dbName: column, type: attribute.type }
   }

@@ -3,6 +3,7 @@
 import type { Check, Column, ForeignKey, Index, Key, Table } from '../catalog'
 import { plainName } from '../derive'
 import {
+  IDENTIFIER,
   Names,
   newEntity,
   newId,
@@ -33,7 +34,7 @@ interface Making extends Naming {
 
 export interface MadeEntity {
   readonly entity: Entity
-  /** The attribute of each column; none for the identifier. */
+  /** The attribute of each column, or the identifier. */
   readonly rows: ReadonlyMap<string, string>
 }
 
@@ -49,6 +50,7 @@ export function entityOf(
     attribute(column, own.take(businessName(column.name, { dialect, settings }, false).name))
   )
   const rows = new Map(columns.map((column, i) => [column.name, attributes[i]?.id ?? '']))
+  if (identifier) rows.set(identifier.column.name, IDENTIFIER)
   const entity = newEntity(name, {
     id: newId('ent'),
     ...(said.dbName !== undefined || name !== said.name || keepName ? { dbName: table.name } : {}),

@@ -1,7 +1,16 @@
 // Where a change of a catalogue meets the design it was derived from: who owns an object, and what columns and values are there.
 import { findTable, isFree, members, namesOf, type Catalog, type Change, type Column, type DataType } from '../catalog'
 import { logical, parseDefault } from '../derive'
-import { newAttribute, newId, type Attribute, type Design, type Edit, type Entity, type Link } from '../design'
+import {
+  IDENTIFIER,
+  newAttribute,
+  newId,
+  type Attribute,
+  type Design,
+  type Edit,
+  type Entity,
+  type Link
+} from '../design'
 import type { Dialect } from '../dialects'
 import { compareExpressions, renameNames } from '../sql'
 import { businessName, type Naming } from './names'
@@ -57,14 +66,15 @@ export const homeEntity = ({ design, catalog }: Place, change: Change): Entity |
   return id === undefined ? undefined : design.entities[id]
 }
 
-/** The row (attribute or link) of an entity that each column of its table belongs to. */
+/** The row (attribute, link or identifier) of an entity that each column of its table belongs to. */
 export function rowsByColumn({ design, catalog }: Place, entity: Entity): Map<string, string> {
   const table = catalog.tables.find((t) => t.origin?.id === entity.id && t.origin.part === 'table')
   const model = logical(design).entity(entity.id)
   const rows = new Map<string, string>()
   for (const column of table?.columns ?? []) {
     const found = model?.columns.find((c) => c.origin.id === column.origin?.id && c.origin.part === column.origin.part)
-    if (found?.row !== undefined) rows.set(column.name, found.row)
+    const row = found?.path === IDENTIFIER ? IDENTIFIER : found?.row
+    if (row !== undefined) rows.set(column.name, row)
   }
   return rows
 }

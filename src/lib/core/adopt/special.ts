@@ -1,6 +1,16 @@
 // Entities whose rows are rows of another one, as the subtypes that they are.
 import { plainName } from '../derive'
-import { freeName, linksAt, newId, referencesIn, type Design, type Edit, type Entity, type Link } from '../design'
+import {
+  freeName,
+  IDENTIFIER,
+  linksAt,
+  newId,
+  referencesIn,
+  type Design,
+  type Edit,
+  type Entity,
+  type Link
+} from '../design'
 
 /** The edit that makes subtypes of those that are no more than that, under the same names; nothing where none is. */
 export function asSubtypes(design: Design, supertype: string, ids: readonly string[]): Edit | undefined {
@@ -59,7 +69,7 @@ function linkUp(design: Design, parent: Entity, entity: Entity): Link | undefine
   const called = (one: { readonly name: string; readonly dbName?: string | undefined } | undefined) =>
     one && (one.dbName ?? plainName(one.name, design.settings))
   const keyName = (path: string) =>
-    path === '#'
+    path === IDENTIFIER
       ? (parent.identifier?.dbName ?? plainName(parent.identifier?.name ?? 'id', design.settings))
       : called(parent.attributes.find(({ id }) => id === path))
   const alike = Object.entries(link.columns).every(([path, id]) => {

@@ -1,7 +1,7 @@
 // From a design to what one engine will hold.
 import type { Address, Catalog, Check, Column, ForeignKey, Index, Key, Origin, Table } from '../catalog'
 import { freeAddress, MEMBER_KINDS, memberAddress, members, tableAddress } from '../catalog'
-import type { Design, Entity, Link, Subtypes, Target } from '../design'
+import { IDENTIFIER, type Design, type Entity, type Link, type Subtypes, type Target } from '../design'
 import { nameKey, type DefaultValue, type Dialect } from '../dialects'
 import type { Notice } from '../notice'
 import { bridge } from './bridge'
@@ -176,7 +176,7 @@ class Derivation {
       const read = parseDefault(text, column.type)
       if (read.ok) value = this.defaultValue(read.value, column, where)
       else this.notices.push(...read.notices.map((notice) => ({ ...notice, where })))
-    } else if (column.path === '#' && column.type.kind === 'uuid')
+    } else if (column.path === IDENTIFIER && column.type.kind === 'uuid')
       value = this.defaultValue({ kind: 'new uuid' }, column, where)
     return {
       name: this.columnName(column),
@@ -270,14 +270,25 @@ class Derivation {
     return fk?.pairs.map(({ child }) => this.columnName(child)) ?? []
   }
 
+  /** Over fewer columns it would say something else: it is left out, and told. */
+  private isWithoutIdentifier(part: LogicalEntity, rows: readonly string[], id: string): boolean {
+    const lacks = rows.includes(IDENTIFIER) && !part.columns.some(({ path }) => path === IDENTIFIER)
+    if (lacks)
+      this.say(
+        'no-identifier',
+        'warning',
+        id,
+        `${part.entity.name} has a key of its own now: what stands on its identifier is left out.`
+      )
+    return lacks
+  }
+
   private uniques(part: LogicalEntity, table: string, schema: string): Key[] {
-    const own = part.entity.uniques.map((key): Key => {
+    const own = part.entity.uniques.flatMap((key): Key[] => {
+      if (this.isWithoutIdentifier(part, key.parts, key.id)) return []
       const columns = key.parts.flatMap((row) => this.rowColumns(part, row))
-      return {
-        name: this.namer.member('uq', key.name, [table, ...columns], { schema, table }, key.id),
-        columns,
-        origin: { id: key.id, part: 'unique' }
-      }
+      const name = this.namer.member('uq', key.name, [table, ...columns], { schema, table }, key.id)
+      return [{ name, columns, origin: { id: key.id, part: 'unique' } }]
     })
     // One-to-one: the child's foreign key is unique, unless it is the child's whole key already.
     const single = part.foreignKeys.filter(
@@ -313,6 +324,8 @@ class Derivation {
 
   private indexes(part: LogicalEntity, table: string, schema: string): Index[] {
     return part.entity.indexes.flatMap((index): Index[] => {
+      const named = index.parts.map(({ id }) => id)
+      if (this.isWithoutIdentifier(part, named, index.id)) return []
       const parts = index.parts.flatMap(({ id, descending }) =>
         this.rowColumns(part, id).map((column) => ({ column, descending }))
       )

@@ -8,6 +8,8 @@ import type { Namer } from './namer'
 export class Layout {
   private readonly places = new Map<string, { schema: string; name: string }>()
   private readonly groupOf = new Map<string, Subtypes>()
+  /** By supertype: its groups whose subtypes are in its table. */
+  private readonly sharing = new Map<string, Subtypes[]>()
 
   constructor(
     private readonly design: Design,
@@ -15,7 +17,13 @@ export class Layout {
     private readonly namer: Namer,
     private readonly dialect: Dialect
   ) {
-    for (const group of Object.values(design.subtypes)) for (const id of group.subtypes) this.groupOf.set(id, group)
+    for (const group of Object.values(design.subtypes)) {
+      for (const id of group.subtypes) this.groupOf.set(id, group)
+      if (target.subtypeTables[group.id] !== 'one table') continue
+      const shared = this.sharing.get(group.supertype)
+      if (shared) shared.push(group)
+      else this.sharing.set(group.supertype, [group])
+    }
   }
 
   /** Entities with a table of their own, by name: the order in which objects are kept says nothing. */
@@ -38,12 +46,7 @@ export class Layout {
 
   /** The groups of subtypes that share an entity's table. */
   groupsInTable(entity: Entity): Subtypes[] {
-    return Object.values(this.design.subtypes).filter(
-      (group) =>
-        this.target.subtypeTables[group.id] === 'one table' &&
-        this.homeOf(group.supertype)?.id === entity.id &&
-        group.supertype === entity.id
-    )
+    return this.homeOf(entity.id)?.id === entity.id ? (this.sharing.get(entity.id) ?? []) : []
   }
 
   /** The subtypes, at any depth, that share an entity's table. */
@@ -59,16 +62,14 @@ export class Layout {
   }
 
   private foldedBelow(entity: Entity, seen: Set<string>): Entity[] {
-    return Object.values(this.design.subtypes)
-      .filter((group) => group.supertype === entity.id && this.target.subtypeTables[group.id] === 'one table')
-      .flatMap((group) =>
-        group.subtypes.flatMap((id) => {
-          const subtype = this.design.entities[id]
-          if (!subtype || seen.has(id)) return []
-          seen.add(id)
-          return [subtype, ...this.foldedBelow(subtype, seen)]
-        })
-      )
+    return (this.sharing.get(entity.id) ?? []).flatMap((group) =>
+      group.subtypes.flatMap((id) => {
+        const subtype = this.design.entities[id]
+        if (!subtype || seen.has(id)) return []
+        seen.add(id)
+        return [subtype, ...this.foldedBelow(subtype, seen)]
+      })
+    )
   }
 
   /** Schema and name of an entity's own table, or of a view. */

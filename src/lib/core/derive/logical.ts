@@ -1,6 +1,15 @@
 // The columns of entities before any engine: attributes, migrated keys, identifiers, in order. The diagram and the sheet
 // show these; `derive` gives them an engine's types and names.
-import { rowIds, type Attribute, type Design, type Entity, type Link, type Settings, type Subtypes } from '../design'
+import {
+  IDENTIFIER,
+  rowIds,
+  type Attribute,
+  type Design,
+  type Entity,
+  type Link,
+  type Settings,
+  type Subtypes
+} from '../design'
 import { shortened, wordsOf } from '../naming'
 import type { Origin } from '../catalog'
 import type { NeutralType } from '../types'
@@ -141,11 +150,14 @@ class Model implements LogicalModel {
     return group && this.design.entities[group.supertype] ? group : undefined
   }
 
-  /** The attributes and links that a key is made of. */
-  private partsOf(entity: Entity, { unique }: KeyNode): (Attribute | Link)[] {
-    const parts = unique === undefined ? this.keyParts(entity) : entity.uniques.find((key) => key.id === unique)?.parts
-    return (parts ?? []).flatMap(
-      (part) => entity.attributes.find((a) => a.id === part) ?? this.design.links[part] ?? []
+  /** The attributes and links that a key is made of, and the identifier. */
+  private partsOf(entity: Entity, { unique }: KeyNode): (Attribute | Link | typeof IDENTIFIER)[] {
+    const primary = this.keyParts(entity)
+    const parts = unique === undefined ? primary : (entity.uniques.find((key) => key.id === unique)?.parts ?? [])
+    // Over fewer columns it would be another key.
+    if (parts.includes(IDENTIFIER) && (primary.length > 0 || this.groupAbove(entity))) return []
+    return parts.flatMap((part): Attribute | Link | typeof IDENTIFIER | [] =>
+      part === IDENTIFIER ? part : (entity.attributes.find((a) => a.id === part) ?? this.design.links[part] ?? [])
     )
   }
 
@@ -159,7 +171,11 @@ class Model implements LogicalModel {
     const parts = this.partsOf(entity, key)
     if (parts.length === 0 && primary) return [this.identifier(entity)]
     return parts.flatMap((part) =>
-      'child' in part ? this.migrated(entity, part, primary) : [this.column(entity, part, primary)]
+      part === IDENTIFIER
+        ? [{ ...this.identifier(entity), key: primary }]
+        : 'child' in part
+          ? this.migrated(entity, part, primary)
+          : [this.column(entity, part, primary)]
     )
   }
 
@@ -202,7 +218,7 @@ class Model implements LogicalModel {
     const name = identifier.name ?? 'id'
     return {
       origin: { id: entity.id, part: 'identifier' },
-      path: '#',
+      path: IDENTIFIER,
       name,
       dbName: identifier.dbName ?? plainName(name, this.design.settings),
       fixed: identifier.dbName !== undefined,

@@ -3,7 +3,7 @@
 import { sameValue } from '../catalog'
 import type { Notice } from '../notice'
 import { referencesIn } from './references'
-import { COLLECTIONS, type CollectionName, type Design } from './schema'
+import { COLLECTIONS, IDENTIFIER, type CollectionName, type Design } from './schema'
 
 /** A reference that leads nowhere: the object that holds it, what it names, and the name. */
 export interface Dangling {
@@ -27,7 +27,7 @@ export function danglingReferences(design: Design): Dangling[] {
 
   for (const entity of Object.values(design.entities)) {
     const own = new Set(entity.attributes.map((attribute) => attribute.id))
-    const ends = (id: string) => own.has(id) || design.links[id]?.child === entity.id
+    const ends = (id: string) => id === IDENTIFIER || own.has(id) || design.links[id]?.child === entity.id
     if (entity.area !== undefined && !design.areas[entity.area]) miss(entity.id, 'the area', entity.area)
     const parts = [
       ...entity.primaryKey,

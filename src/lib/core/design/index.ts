@@ -23,7 +23,7 @@ export type {
   View
 } from './schema'
 export { lineText, ServerSchema } from './schema'
-export { COLLECTIONS, SUBTYPE_TABLES } from './schema'
+export { COLLECTIONS, IDENTIFIER, SUBTYPE_TABLES } from './schema'
 export { dangling } from './check'
 export { attributesOf } from './domains'
 export { Draft, linksAt, rowIds } from './draft'

@@ -13,15 +13,17 @@ const id = v.pipe(
   v.regex(/^[\p{L}\p{N}_.:-]+$/u, 'an id is made of letters, digits and _ . : -'),
   v.check((word) => !(word in {}), 'an id cannot be a word that every object has')
 )
+/** Stands for the identifier that is added to an entity without a key, where its rows are named: it has no id of its own. */
+export const IDENTIFIER = '#'
+const row = v.union([v.literal(IDENTIFIER), id])
 const name = v.pipe(v.string(), v.trim(), v.minLength(1, 'a name cannot be empty'))
 const text = v.string()
 const flag = v.boolean()
 const number = v.pipe(v.number(), v.finite())
+const once = (list: string[]) => new Set(list).size === list.length
 /** Ids, each once. */
-const ids = v.pipe(
-  v.array(id),
-  v.check((list) => new Set(list).size === list.length, 'an id stands twice in one list')
-)
+const ids = v.pipe(v.array(id), v.check(once, 'an id stands twice in one list'))
+const rows = v.pipe(v.array(row), v.check(once, 'an id stands twice in one list'))
 
 /** A word that a name can be made of. */
 const word = v.pipe(v.string(), v.regex(/^[\p{Ll}\p{Lo}\p{N}]+$/u, 'it is one word, in small letters'))
@@ -52,15 +54,15 @@ export const AttributeSchema = v.strictObject({
 })
 export type Attribute = v.InferOutput<typeof AttributeSchema>
 
-/** A set of attributes and links (by id) that tells one row from another. */
-export const KeySchema = v.strictObject({ id, name: v.optional(name), parts: ids })
+/** A set of attributes and links (by id), and the identifier, that tells one row from another. */
+export const KeySchema = v.strictObject({ id, name: v.optional(name), parts: rows })
 export type Key = v.InferOutput<typeof KeySchema>
 
 export const IndexSchema = v.strictObject({
   id,
   name: v.optional(name),
   unique: flag,
-  parts: v.array(v.strictObject({ id, descending: flag }))
+  parts: v.array(v.strictObject({ id: row, descending: flag }))
 })
 export type Index = v.InferOutput<typeof IndexSchema>
 

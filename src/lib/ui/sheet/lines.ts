@@ -1,5 +1,5 @@
 // The sheet as one long list of lines: for each area its entities, for each entity its head and its rows; then its views.
-import type { Design, Entity, View } from '../../core/design'
+import { IDENTIFIER, type Design, type Entity, type View } from '../../core/design'
 import { logical } from '../../core/derive'
 import { printType } from '../../core/types'
 import { rowsOf, type Row } from './cells'
@@ -67,7 +67,7 @@ function linesOfEntity(design: Design, entity: Entity): Line[] {
       name: column.name,
       type: printType(column.type),
       why:
-        column.path === '#'
+        column.path === IDENTIFIER
           ? `${column.identity ? 'numbered by the engine; ' : ''}added, since no column is marked as key`
           : 'the key of what it is a kind of',
       height: ROW
