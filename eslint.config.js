@@ -23,7 +23,8 @@ const rooms = {
   infer: [...open, 'dialects'],
   adopt: [...open, 'dialects', 'derive', 'compare'],
   session: [...open, 'dialects', 'derive', 'compare', 'plan', 'adopt', 'infer'],
-  picture: [...open, 'derive']
+  picture: [...open, 'derive'],
+  cells: [...open, 'dialects', 'derive']
 }
 const room = (name) => ({ element: { type: 'core', captured: { room: name } } })
 const place = (type) => ({ element: { type } })

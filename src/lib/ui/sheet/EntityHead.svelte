@@ -5,7 +5,8 @@
   import type { Entity } from '../../core/design'
   import { useDesk } from '../desk/desk.svelte'
   import { count } from '../desk/words'
-  import { COLUMNS, GRID, TITLES } from './cells'
+  import { COLUMNS } from '../../core/cells'
+  import { GRID, TITLES } from './columns'
 
   interface Props {
     readonly entity: Entity

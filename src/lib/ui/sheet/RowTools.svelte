@@ -1,4 +1,4 @@
-<!-- What can be done to the row one is on, and a new entity. -->
+<!-- What can be done to the row one is on, or to those that are chosen, and a new entity. -->
 <script lang="ts">
   import ArrowDown from '@lucide/svelte/icons/arrow-down'
   import ArrowUp from '@lucide/svelte/icons/arrow-up'
@@ -6,17 +6,15 @@
   import Trash from '@lucide/svelte/icons/trash-2'
   import { freeName, newEntity } from '../../core/design'
   import { useDesk } from '../desk/desk.svelte'
-  import { NEW_ROW, type Cell } from './cells'
+  import { NEW_ROW, type Cell } from '../../core/cells'
+  import type { Grid } from './grid.svelte'
 
   interface Props {
-    readonly active: Cell | undefined
-    readonly oninsert: (cell: Cell) => void
-    readonly onmove: (cell: Cell, by: 1 | -1) => void
-    readonly onremove: (cell: Cell) => void
+    readonly grid: Grid
     /** `why`: what was not done as it was typed. */
     readonly onadded: (entity: string, why: string) => void
   }
-  const { active, oninsert, onmove, onremove, onadded }: Props = $props()
+  const { grid, onadded }: Props = $props()
   const desk = useDesk()
   let name = $state('')
 
@@ -38,16 +36,19 @@
   {#snippet tool(label: string, Icon: typeof ArrowUp, run: (cell: Cell) => void)}
     <button
       class="flex items-center gap-1 rounded px-2 py-1 text-[13px] hover:bg-base-300 disabled:opacity-50"
-      disabled={!active || (active.row === NEW_ROW && run !== oninsert)}
-      onclick={() => active && run(active)}
+      disabled={!grid.active || (grid.active.row === NEW_ROW && run !== grid.insertAbove)}
+      onclick={() => grid.active && run(grid.active)}
     >
       <Icon size={14} aria-hidden="true" />{label}
     </button>
   {/snippet}
-  {@render tool('Insert above', ListPlus, oninsert)}
-  {@render tool('Up', ArrowUp, (cell) => onmove(cell, -1))}
-  {@render tool('Down', ArrowDown, (cell) => onmove(cell, 1))}
-  {@render tool('Remove', Trash, onremove)}
+  {@render tool('Insert above', ListPlus, grid.insertAbove)}
+  {@render tool('Up', ArrowUp, (cell) => grid.move(cell, -1))}
+  {@render tool('Down', ArrowDown, (cell) => grid.move(cell, 1))}
+  {@render tool('Remove', Trash, grid.remove)}
+  {#if grid.chosen.size > 1}
+    <span class="truncate px-1 text-xs text-soft">{grid.chosen.size} rows: what is typed is for all</span>
+  {/if}
   <form
     class="ml-auto flex items-center gap-1"
     onsubmit={(event) => {

@@ -2,6 +2,7 @@
 <script lang="ts">
   import { typeText } from '../../core/catalog'
   import type { Design } from '../../core/design'
+  import { typedType } from '../../core/cells'
   import { dialect } from '../../core/dialects'
   import { printType, TYPE_CHOICES } from '../../core/types'
   import { useDesk } from '../desk/desk.svelte'
@@ -10,18 +11,18 @@
     readonly id: string
     readonly design: Design
     readonly text: string
-    /** Which choice is marked; -1 for none. */
+    /** Which choice is marked; -1 for the one that the text begins. */
     readonly marked: number
     readonly onchoose: (text: string) => void
-    readonly onlist: (choices: readonly string[]) => void
+    /** What is offered, and what the text is the beginning of. */
+    readonly onlist: (choices: { readonly list: readonly string[]; readonly first: string | undefined }) => void
     readonly above: boolean
   }
   const { id, design, text, marked, onchoose, onlist, above }: Props = $props()
   const desk = useDesk()
 
   const engine = $derived(desk.target ? dialect(desk.target.engine, desk.target.version) : dialect('postgres'))
-  const choices = $derived.by(() => {
-    const wanted = text.trim().toLowerCase()
+  const all = $derived.by(() => {
     const types = TYPE_CHOICES.map(({ type, use }) => {
       const own = engine?.types.fromNeutral(type).type
       const engineType = own ? typeText(own) : ''
@@ -42,12 +43,20 @@
       range: '',
       bytes: ''
     }))
-    const all = [...domains, ...types, ...entities]
-    const begins = all.filter((choice) => choice.text.toLowerCase().startsWith(wanted))
-    // A text that is a whole choice already is being replaced: show everything.
-    return wanted === '' || begins.length === 0 || all.some((c) => c.text.toLowerCase() === wanted) ? all : begins
+    return [...domains, ...types, ...entities]
   })
-  $effect(() => onlist(choices.map((choice) => choice.text)))
+  const wanted = $derived(text.trim().toLowerCase())
+  const isWhole = $derived(all.some((choice) => choice.text.toLowerCase() === wanted))
+  const understood = $derived.by(() => {
+    const read = isWhole || wanted === '' ? undefined : typedType(text)
+    return read && 'value' in read ? read.value : undefined
+  })
+  const begun = $derived(all.filter((choice) => choice.text.toLowerCase().startsWith(wanted)))
+  // A text that is a whole choice already is being replaced: everything is shown.
+  const choices = $derived(wanted === '' || begun.length === 0 || isWhole ? all : begun)
+  const first = $derived(wanted === '' || isWhole || understood ? undefined : begun[0]?.text)
+  const at = $derived(marked < 0 && first !== undefined ? 0 : marked)
+  $effect(() => onlist({ list: choices.map((choice) => choice.text), first }))
   const scrolled = (node: HTMLElement, on: boolean) => {
     if (on) node.scrollIntoView({ block: 'nearest' })
   }
@@ -61,19 +70,24 @@
     ? 'bottom-full mb-1'
     : 'top-full mt-1'}"
 >
+  {#if understood?.instead !== undefined}
+    <li role="presentation" class="border-b border-line px-2.5 pb-1 text-xs text-soft">
+      Enter takes it as <span class="font-mono text-base-content">{understood.instead}</span>
+    </li>
+  {/if}
   {#each choices as choice, i (choice.text)}
     <li
       role="option"
       id="{id}-{i}"
-      aria-selected={i === marked}
-      class="grid cursor-pointer grid-cols-[130px_1fr] gap-x-2 px-2.5 py-1 {i === marked
+      aria-selected={i === at}
+      class="grid cursor-pointer grid-cols-[130px_1fr] gap-x-2 px-2.5 py-1 {i === at
         ? 'bg-sea-tint'
         : 'hover:bg-base-200'}"
       onpointerdown={(event) => {
         event.preventDefault()
         onchoose(choice.text)
       }}
-      {@attach (node) => scrolled(node, i === marked)}
+      {@attach (node) => scrolled(node, i === at)}
     >
       <span class="font-mono text-[13px]">{choice.text}</span>
       <span class="truncate text-xs text-soft">

@@ -2,7 +2,7 @@
 import { IDENTIFIER, type Design, type Entity, type View } from '../../core/design'
 import { logical } from '../../core/derive'
 import { printType } from '../../core/types'
-import { rowsOf, type Row } from './cells'
+import { rowsOf, type Row } from '../../core/cells'
 
 export type Line =
   | { readonly kind: 'area'; readonly key: string; readonly name: string; readonly height: number }

@@ -1,5 +1,5 @@
 // Where one gets from a cell of the sheet: to another cell, or out.
-import { COLUMNS, NEW_ROW, type Cell } from './cells'
+import { COLUMNS, NEW_ROW, type Cell } from '../../core/cells'
 import type { Line } from './lines'
 
 export type RowLine = Line & { kind: 'row' }

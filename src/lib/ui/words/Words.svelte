@@ -6,7 +6,7 @@
   import { useDesk } from '../desk/desk.svelte'
   import { count } from '../desk/words'
   import LeftUnsaid from './LeftUnsaid.svelte'
-  import { addDomain, addShortWord, changeDomain, removeShortWord, type Changed, type Field } from './domain-cells'
+  import { addDomain, addShortWord, changeDomain, removeShortWord, type Changed, type Field } from '../../core/cells'
 
   const desk = useDesk()
   const inOrder = new Intl.Collator('en', { numeric: true })

@@ -1,5 +1,5 @@
 // Rows of a spreadsheet pasted into the sheet: each line a row, each field a cell, from the cell they are pasted on.
-import { edit, rowIds, type Design, type Edit } from '../../core/design'
+import { edit, rowIds, type Design, type Edit } from '../design'
 import { COLUMNS, commit, NEW_ROW, rowsOf, type Cell } from './cells'
 
 export interface Pasted {

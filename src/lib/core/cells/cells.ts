@@ -9,27 +9,12 @@ import {
   type Edit,
   type Entity,
   type Link
-} from '../../core/design'
-import { printType } from '../../core/types'
+} from '../design'
+import { printType, type NeutralType } from '../types'
 import { typedDefault, typedType } from './typed'
 
 export const COLUMNS = ['key', 'name', 'type', 'filled', 'default', 'rules', 'meaning'] as const
 export type ColumnName = (typeof COLUMNS)[number]
-
-/** What stands above each column. */
-export const TITLES: Readonly<Record<ColumnName, string>> = {
-  key: 'Key',
-  name: 'Name',
-  type: 'Type',
-  filled: 'Filled',
-  default: 'Default',
-  rules: 'Rules',
-  meaning: 'Meaning'
-}
-
-/** The widths of the columns, as classes, for every line of the sheet. */
-export const GRID =
-  'grid grid-cols-[30px_minmax(110px,1.3fr)_minmax(110px,1.2fr)_92px_80px_minmax(80px,1fr)_minmax(80px,1.2fr)]'
 
 /** A place in the sheet. */
 export interface Cell {
@@ -39,7 +24,9 @@ export interface Cell {
 }
 
 export type Committed =
-  { readonly edit: Edit; readonly row?: string } | { readonly error: string } | { readonly same: true }
+  | { readonly edit: Edit; readonly row?: string; /** How it was understood. */ readonly said?: string }
+  | { readonly error: string }
+  | { readonly same: true }
 
 /** The row of an entity: an attribute, a link (many-to-many ones come last), or none for the empty row at the end. */
 export interface Row {
@@ -169,9 +156,11 @@ function commitType(design: Design, entity: Entity, row: Row, text: string): Com
     return row.link ? relink(design, entity, row.link, parent, kind) : linkInstead(design, entity, row, parent, kind)
   }
   const domain = findCalled(design.domains, text)
-  const read = domain ? { value: domain.type } : typedType(text)
+  const read = domain ? { value: { type: domain.type } } : typedType(text)
   if ('error' in read) return { error: `${read.error}${words ? '' : ' An entity’s name makes a link.'}` }
-  const { value: type } = read
+  const { type, numbered, instead } = read.value
+  if (numbered && row.attribute) return numberedBy(entity, row.attribute, type)
+  const said = instead === undefined ? {} : { said: `“${text}” is ${instead} here.` }
   if (row.attribute)
     return {
       edit: {
@@ -179,7 +168,8 @@ function commitType(design: Design, entity: Entity, row: Row, text: string): Com
         entity: entity.id,
         id: row.id,
         set: domain ? { domain: domain.id } : { type, domain: undefined }
-      }
+      },
+      ...said
     }
   if (!row.link) return { same: true }
   const attribute = newAttribute(cellText(design, entity, row, 'name'), {
@@ -193,10 +183,31 @@ function commitType(design: Design, entity: Entity, row: Row, text: string): Com
       kind: 'all',
       edits: [
         { kind: 'link.remove', id: row.id },
-        { kind: 'attribute.add', entity: entity.id, attribute, ...(next === undefined ? {} : { before: next }) }
+        { kind: 'attribute.add', entity: entity.id, attribute, ...(next === undefined ? {} : { before: next }) },
+        inPlaceOf(entity, row.id, attribute.id, inKey(entity, row))
       ]
     },
-    row: attribute.id
+    row: attribute.id,
+    ...said
+  }
+}
+
+/** A column that the engine counts up is what tells rows apart: the entity's identifier, under the column's name. */
+function numberedBy(entity: Entity, { id, name }: Attribute, type: NeutralType): Committed {
+  const others = entity.primaryKey.filter((part) => part !== id)
+  if (others.length > 0)
+    return { error: `${entity.name} has a key already: only a key of its own is numbered by the engine.` }
+  const kind = type.kind === 'small' || type.kind === 'big' ? type.kind : 'integer'
+  return {
+    edit: {
+      kind: 'all',
+      edits: [
+        { kind: 'attribute.remove', entity: entity.id, id },
+        { kind: 'entity.set', id: entity.id, set: { identifier: { name, kind } } }
+      ]
+    },
+    row: NEW_ROW,
+    said: `${name} is the key of ${entity.name}: ${kind}, numbered by the engine.`
   }
 }
 
@@ -208,10 +219,28 @@ function relink(design: Design, entity: Entity, link: Link, parent: Entity, kind
   return { edit: { kind: 'link.set', id: link.id, set: { kind, parent: parent.id, role } } }
 }
 
+/** In keys and indexes, a row takes the place of the one that it was made of. */
+function inPlaceOf(entity: Entity, old: string, row: string, key: boolean): Edit {
+  const now = (id: string) => (id === old ? row : id)
+  return {
+    kind: 'entity.set',
+    id: entity.id,
+    set: {
+      primaryKey: key && !entity.primaryKey.includes(old) ? [row, ...entity.primaryKey] : entity.primaryKey.map(now),
+      uniques: entity.uniques.map((unique) => ({ ...unique, parts: unique.parts.map(now) })),
+      indexes: entity.indexes.map((index) => ({
+        ...index,
+        parts: index.parts.map((part) => ({ ...part, id: now(part.id) }))
+      }))
+    }
+  }
+}
+
 function linkInstead(design: Design, entity: Entity, row: Row, parent: Entity, kind: Link['kind']): Committed {
   const attribute = row.attribute
   if (!attribute) return { same: true }
-  const base = newLink(design, parent, entity, { kind, parentRequired: attribute.required })
+  const identifying = kind !== 'many-to-many' && inKey(entity, row)
+  const base = newLink(design, parent, entity, { kind, parentRequired: attribute.required, identifying })
   const own = attribute.name.toLowerCase()
   const role = own === parent.name.toLowerCase() ? base.role : attribute.name
   const { role: _, ...rest } = base
@@ -226,7 +255,8 @@ function linkInstead(design: Design, entity: Entity, row: Row, parent: Entity, k
       kind: 'all',
       edits: [
         { kind: 'attribute.remove', entity: entity.id, id: row.id },
-        { kind: 'link.add', link, ...(next === undefined ? {} : { before: next }) }
+        { kind: 'link.add', link, ...(next === undefined ? {} : { before: next }) },
+        ...(kind === 'many-to-many' ? [] : [inPlaceOf(entity, row.id, link.id, identifying)])
       ]
     },
     row: link.id

@@ -1,6 +1,7 @@
 // What typing into a field of a domain means: an edit, or a sentence that says why not.
-import { newDomain, type Design, type Domain, type Edit } from '../../core/design'
-import { typedDefault, typedType } from '../sheet/typed'
+import { newDomain, type Design, type Domain, type Edit } from '../design'
+import { parseType } from '../types'
+import { typedDefault, typedType } from './typed'
 
 export type Field = 'name' | 'type' | 'default' | 'min' | 'max' | 'means'
 
@@ -14,7 +15,7 @@ function whyNotCalled(design: Design, id: string, name: string): string | undefi
   if (Object.values(design.domains).some(same)) return `There is a domain “${name}” already.`
   if (Object.values(design.entities).some(same))
     return `There is an entity “${name}”: typed as a type, it makes a link.`
-  return 'value' in typedType(name) ? `“${name}” is a type by itself.` : undefined
+  return parseType(name).ok ? `“${name}” is a type by itself.` : undefined
 }
 
 export function changeDomain(design: Design, domain: Domain, field: Field, typed: string): Changed {
@@ -34,8 +35,8 @@ export function changeDomain(design: Design, domain: Domain, field: Field, typed
       const read = typedType(text)
       if ('error' in read) return read
       // A default of the old type may be none of the new one.
-      const kept = domain.default !== undefined && 'value' in typedDefault(domain.default, read.value)
-      return set({ type: read.value, ...(kept ? {} : { default: undefined }) })
+      const kept = domain.default !== undefined && 'value' in typedDefault(domain.default, read.value.type)
+      return set({ type: read.value.type, ...(kept ? {} : { default: undefined }) })
     }
     case 'default': {
       const read = typedDefault(text, domain.type)
@@ -56,7 +57,9 @@ export function addDomain(design: Design, name: string, type: string): Changed {
   const error = whyNotCalled(design, '', name.trim())
   if (error !== undefined) return { error }
   const read = typedType(type.trim())
-  return 'error' in read ? read : { edit: { kind: 'domain.set', domain: newDomain(name.trim(), { type: read.value }) } }
+  return 'error' in read
+    ? read
+    : { edit: { kind: 'domain.set', domain: newDomain(name.trim(), { type: read.value.type }) } }
 }
 
 /** A short word more, or another meaning of one. */

@@ -1,8 +1,8 @@
 // What typing into the sheet means.
 import { describe, expect, it } from 'vitest'
 import { harbour } from '../../../../demo/harbour'
-import { edit, newDomain, parseDesign, printDesign, type Design } from '../../core/design'
-import { addShortWord, changeDomain, removeShortWord, type Field } from '../words/domain-cells'
+import { edit, newDomain, parseDesign, printDesign, type Design } from '../design'
+import { addShortWord, changeDomain, removeShortWord, type Field } from './domain-cells'
 import { cellText, commit, NEW_ROW, rowsOf, type ColumnName } from './cells'
 import { fieldsOf, paste } from './paste'
 

@@ -1,0 +1,16 @@
+export {
+  cellText,
+  COLUMNS,
+  commit,
+  inKey,
+  NEW_ROW,
+  rowsOf,
+  type Cell,
+  type ColumnName,
+  type Committed,
+  type Row
+} from './cells'
+export { addDomain, addShortWord, changeDomain, removeShortWord, type Changed, type Field } from './domain-cells'
+export { fieldsOf, paste } from './paste'
+export { commitMany, copied, dropRows, moveRows, removeRows, type RowPlace } from './many'
+export { typedType } from './typed'
