@@ -4,7 +4,7 @@ import { adopt, leftOut, readTogether, type Adopted } from '../core/adopt'
 import { addressKey, tableKey, type Address, type Catalog, type Change, type Placed } from '../core/catalog'
 import type { ConfirmedRename, Difference, LikelyRename } from '../core/compare'
 import { derive, inNames, inReferences } from '../core/derive'
-import type { Design, Ignored } from '../core/design'
+import { targetOf, type Design, type Ignored } from '../core/design'
 import { answersByHand, dialect, questionsByHand } from '../core/dialects'
 import {
   accepted,
@@ -55,21 +55,13 @@ export interface Planned {
   readonly along: Along
 }
 
-function open(design: Design, targetId: string) {
-  const target = design.targets[targetId]
-  const engine = target && dialect(target.engine, target.version)
-  if (!engine) throw new Error(`The target ${targetId} has no engine that is known here.`)
+function open(design: Design, targetId: string | undefined) {
+  const target = targetOf(design, targetId)
+  const engine = dialect(target.engine, target.version)
+  if (!engine) throw new Error(`The target ${target.name} has no engine that is known here.`)
   return session(design, target, engine)
 }
 const comparison = ({ design, targetId, ...beside }: Sides) => open(design, targetId).beside(beside)
-
-/** What a design gives a target; PostgreSQL where there is none yet. */
-function given(design: Design, targetId: string | undefined) {
-  if (targetId !== undefined && design.targets[targetId]) return open(design, targetId)
-  const engine = dialect('postgres')
-  if (!engine) throw new Error('PostgreSQL is known')
-  return { engine, catalog: derive(design, { subtypeTables: {}, schemas: {} }, engine).catalog }
-}
 
 export interface Brought extends Adopted {
   /** What each table became, in the tables' order: the entity's name. */
@@ -157,16 +149,16 @@ const api = {
   beside: (catalog: Catalog): Beside[] => besideTheModel(catalog),
   /** A view's text in a target's names, what of it leads nowhere there, and what else has a name there. */
   viewText: (design: Design, targetId: string | undefined, text: string) => {
-    const { catalog, engine } = given(design, targetId)
+    const { catalog, engine } = open(design, targetId)
     const { sql, lost } = inNames(text, catalog, engine)
     return { sql, lost, catalog }
   },
   /** A view's text with references in the place of a target's names. */
   viewReferences: (design: Design, targetId: string | undefined, sql: string): string => {
-    const { catalog, engine } = given(design, targetId)
+    const { catalog, engine } = open(design, targetId)
     return inReferences(sql, catalog, engine)
   },
-  script: (design: Design, targetId: string, drop: boolean): Scripted => {
+  script: (design: Design, targetId: string | undefined, drop: boolean): Scripted => {
     const { catalog, notices, trace, script } = open(design, targetId)
     return { catalog, notices, trace, statements: script({ drop }) }
   },

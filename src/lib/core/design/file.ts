@@ -9,7 +9,7 @@ import { withPaths } from './paths'
 import { COLLECTIONS, SettingsSchema, type CollectionName, type Design } from './schema'
 
 export const FILE_FORMAT = 'ramblet-design'
-export const FILE_VERSION = 6
+export const FILE_VERSION = 7
 
 const collectionNames = Object.keys(COLLECTIONS).sort() as CollectionName[]
 
@@ -52,7 +52,9 @@ const upgrades: Readonly<Record<number, (file: Loose) => Loose>> = {
   // Version 5 has the types of what a target has otherwise, or beside the design, taken apart.
   4: (file) => ({ ...file, version: 5, ...('targets' in file ? { targets: withTypes(file['targets']) } : {}) }),
   // Version 6 has domains.
-  5: (file) => ({ ...file, version: 6, domains: [] })
+  5: (file) => ({ ...file, version: 6, domains: [] }),
+  // Version 7 has the identifier in keys and indexes, and the engine that scripts are shown for.
+  6: (file) => ({ ...file, version: 7 })
 }
 
 const HeadSchema = v.object({

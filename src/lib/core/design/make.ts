@@ -59,6 +59,11 @@ export const newTarget = (name: string, more: Partial<Target> = {}): Target => (
   ...more
 })
 
+/** The target that is meant; where none is, one that says nothing, of the engine that the design shows scripts for. */
+export const targetOf = (design: Design, id: string | undefined): Target =>
+  (id === undefined ? undefined : design.targets[id]) ??
+  newTarget('any', { connection: 'none', ...design.settings.scriptFor })
+
 /** A link; a second one between the same two entities, or one of an entity with itself, gets a role. */
 export function newLink(design: Design, parent: Entity, child: Entity, more: Partial<Link> = {}): Link {
   const taken = new Set(

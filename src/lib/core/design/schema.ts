@@ -292,7 +292,9 @@ export const SettingsSchema = v.strictObject({
   identifier: v.picklist(['integer', 'big', 'uuid']),
   tablePrefix: text,
   /** Short words of database names, and what people say for each, in small letters. */
-  abbreviations: v.optional(keyed(word, word))
+  abbreviations: v.optional(keyed(word, word)),
+  /** The engine that scripts and types are shown for where no target is meant. */
+  scriptFor: v.optional(v.strictObject({ engine: name, version: name }))
 })
 export type Settings = v.InferOutput<typeof SettingsSchema>
 

@@ -2,7 +2,7 @@
 import { asManyToMany, asSubtypes, take } from '../adopt'
 import { findTable, invert, namesOf, type Catalog, type Change, type Relation } from '../catalog'
 import { derive } from '../derive'
-import { newDomain, newTarget, type Design, type Edit, type Target } from '../design'
+import { newDomain, targetOf, type Design, type Edit, type Target } from '../design'
 import { dialect as dialectOf, type Dialect } from '../dialects'
 import { isGuess, suggestions, type Suggestion } from '../infer'
 
@@ -15,9 +15,8 @@ interface Placed {
   readonly wanted: Catalog
 }
 
-/** Where a design has no target yet, its names and types are those of one that says nothing. */
 function placed(design: Design, targetId: string | undefined): Placed {
-  const there = (targetId === undefined ? undefined : design.targets[targetId]) ?? newTarget('any')
+  const there = targetOf(design, targetId)
   const engine = dialectOf(there.engine, there.version)
   if (!engine) throw new Error(`The engine ${there.engine} is not known here.`)
   const { departures: _departures, extras: _extras, ...target } = there

@@ -6,7 +6,8 @@
   import { migrationScript } from '../../core/plan'
   import type { Target } from '../../core/design'
   import { saveFile } from '../../storage'
-  import { count } from '../desk/words'
+  import { useDesk } from '../desk/desk.svelte'
+  import { count, today } from '../desk/words'
   import { describe } from './describe'
   import StepCard from './StepCard.svelte'
   import type { Run } from './run.svelte'
@@ -25,6 +26,7 @@
     readonly onagain: () => void
   }
   const { target, run, back, obstacle, behind, onrun, onhand, onunhand, onagain }: Props = $props()
+  const desk = useDesk()
 
   let acceptLoss = $state(false)
   let typed = $state('')
@@ -159,10 +161,15 @@
         </label>
       {/if}
       <div class="flex flex-wrap gap-2">
-        <button class={button} onclick={() => saveFile(`${target.name}.sql`, script(), 'application/sql')}
+        <button
+          class={button}
+          onclick={() => saveFile(`${desk.design.name}, ${target.name}, ${today()}.sql`, script(), 'application/sql')}
           >Script</button
         >
-        <button class={button} onclick={() => saveFile(`${target.name}-way-back.sql`, wayBack(), 'application/sql')}
+        <button
+          class={button}
+          onclick={() =>
+            saveFile(`${desk.design.name}, ${target.name}, way back, ${today()}.sql`, wayBack(), 'application/sql')}
           >Way back</button
         >
         {#if run.running}

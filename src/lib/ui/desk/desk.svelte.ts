@@ -10,6 +10,7 @@ import {
   freeName,
   newView,
   redo,
+  targetOf,
   undo,
   type Design,
   type Edit,
@@ -17,6 +18,7 @@ import {
   type History,
   type Link,
   type Pieces,
+  type Target,
   type View
 } from '../../core/design'
 import type { Notice } from '../../core/notice'
@@ -66,8 +68,10 @@ const COMPARE_PAUSE = 350
 export class Desk {
   history = $state.raw<History>() as History
   selection = $state.raw<Selection | undefined>(undefined)
-  /** The target whose script and types are shown. */
+  /** The target that one is on. */
   targetId = $state<string | undefined>(undefined)
+  /** Scripts and types are shown for an engine, as no target says otherwise. */
+  plain = $state(false)
   readonly status = new SvelteMap<string, TargetStatus>()
   /** What was read last of each target's database, and of which files: comparisons overlap, and the newest one counts. */
   private readonly read = new Map<string, { readonly live: Catalog; readonly files: string | undefined }>()
@@ -134,6 +138,13 @@ export class Desk {
   }
   get target() {
     return this.targetId === undefined ? undefined : this.design.targets[this.targetId]
+  }
+  /** The target whose script and types are shown: where none is meant, one that says nothing, of an engine. */
+  get shown(): Target {
+    return targetOf(this.design, this.shownId)
+  }
+  get shownId() {
+    return this.plain ? undefined : this.targetId
   }
 
   edit(e: Edit, joins = false) {

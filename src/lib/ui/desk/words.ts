@@ -74,3 +74,10 @@ export const count = (n: number, one: string, many: string): string =>
   `${n.toLocaleString('en')} ${n === 1 ? one : many}`
 
 export const entityCount = (design: Design): string => count(Object.keys(design.entities).length, 'entity', 'entities')
+
+/** The day in the calendar on the wall: `2026-11-26`. */
+export const today = (): string => {
+  const now = new Date()
+  const two = (n: number) => String(n).padStart(2, '0')
+  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`
+}

@@ -1,11 +1,11 @@
-<!-- The DDL for one target, as the design stands now. -->
+<!-- The DDL for one target, or for an engine, as the design stands now. -->
 <script lang="ts">
   import { addressKey, namesOf } from '../../core/catalog'
-  import { dialect, printScript, printStatement } from '../../core/dialects'
+  import { dialect, ENGINES, printScript, printStatement } from '../../core/dialects'
   import { saveFile } from '../../storage'
   import { coreWorker, type Scripted } from '../../workers'
   import { useDesk } from '../desk/desk.svelte'
-  import { count, engineLabel } from '../desk/words'
+  import { count, engineLabel, today } from '../desk/words'
   import SqlView from './SqlView.svelte'
 
   const desk = useDesk()
@@ -17,9 +17,8 @@
   let latest = 0
 
   $effect(() => {
-    const [design, id] = [desk.design, desk.targetId]
+    const [design, id] = [desk.design, desk.shownId]
     const asked = ++latest
-    if (id === undefined) return void (scripted = undefined)
     coreWorker()
       .script(design, id, drop)
       .then((result) => {
@@ -31,7 +30,7 @@
       })
   })
 
-  const engine = $derived(desk.target && dialect(desk.target.engine, desk.target.version))
+  const engine = $derived(dialect(desk.shown.engine, desk.shown.version))
   const text = $derived(scripted && engine ? printScript(scripted.statements, engine) : '')
   const ranges = $derived.by(() => {
     let at = 0
@@ -80,6 +79,22 @@
     else if (desk.design.links[origin.id]) desk.select({ kind: 'link', link: origin.id })
   }
 
+  /** A target, or an engine and its version: that one makes no target. */
+  function show(chosen: string) {
+    const [engine = '', version = ''] = chosen.split(' ')
+    desk.plain = desk.design.targets[chosen] === undefined
+    if (!desk.plain) desk.targetId = chosen
+    else if (chosen !== `${desk.shown.engine} ${desk.shown.version}`)
+      desk.edit({
+        kind: 'design.set',
+        set: { settings: { ...desk.design.settings, scriptFor: { engine, version } } }
+      })
+  }
+
+  /** The design, what it is for, and the day. */
+  const fileName = () =>
+    `${desk.design.name}, ${desk.plain || !desk.target ? engineLabel(desk.shown) : desk.target.name}, ${today()}.sql`
+
   async function copy() {
     await navigator.clipboard.writeText(text)
     copied = true
@@ -95,28 +110,36 @@
     role="toolbar"
     aria-label="Script"
   >
-    {#if targets.length > 0}
-      <select
-        class="rounded border border-line bg-base-100 px-1.5 py-0.5 text-[13px]"
-        aria-label="Target"
-        bind:value={desk.targetId}
-      >
-        {#each targets as target (target.id)}<option value={target.id}>{target.name}, {engineLabel(target)}</option
-          >{/each}
-      </select>
-      <label class="flex items-center gap-1.5 text-[13px]"
-        ><input type="checkbox" class="size-4 accent-primary" bind:checked={drop} />drop first</label
-      >
-      <span class="ml-auto text-xs text-soft">{count(scripted?.statements.length ?? 0, 'statement', 'statements')}</span
-      >
-      <button class={button} disabled={text === ''} onclick={copy}>{copied ? 'Copied' : 'Copy'}</button>
-      <button
-        class={button}
-        disabled={text === '' || errors.length > 0}
-        title={errors.length > 0 ? 'Mend the errors first' : undefined}
-        onclick={() => saveFile(`${desk.design.name}.sql`, text, 'application/sql')}>Save</button
-      >
-    {/if}
+    <select
+      class="rounded border border-line bg-base-100 px-1.5 py-0.5 text-[13px]"
+      aria-label="Script for"
+      value={desk.shownId ?? `${desk.shown.engine} ${desk.shown.version}`}
+      onchange={(event) => show(event.currentTarget.value)}
+    >
+      {#if targets.length > 0}
+        <optgroup label="Targets">
+          {#each targets as target (target.id)}<option value={target.id}>{target.name}, {engineLabel(target)}</option
+            >{/each}
+        </optgroup>
+      {/if}
+      {#each ENGINES as { id, label, versions } (id)}
+        <optgroup {label}>
+          {#each versions.toReversed() as version (version)}<option value="{id} {version}">{label} {version}</option
+            >{/each}
+        </optgroup>
+      {/each}
+    </select>
+    <label class="flex items-center gap-1.5 text-[13px]"
+      ><input type="checkbox" class="size-4 accent-primary" bind:checked={drop} />drop first</label
+    >
+    <span class="ml-auto text-xs text-soft">{count(scripted?.statements.length ?? 0, 'statement', 'statements')}</span>
+    <button class={button} disabled={text === ''} onclick={copy}>{copied ? 'Copied' : 'Copy'}</button>
+    <button
+      class={button}
+      disabled={text === '' || errors.length > 0}
+      title={errors.length > 0 ? 'Mend the errors first' : undefined}
+      onclick={() => saveFile(fileName(), text, 'application/sql')}>Save</button
+    >
   </div>
   {#if failure}
     <p role="alert" class="border-b border-line bg-brick-tint px-3 py-2 text-error">{failure}</p>
@@ -143,12 +166,7 @@
     </div>
   {/if}
   <div class="min-h-0 flex-1">
-    {#if targets.length === 0}
-      <div class="grid h-full place-content-center gap-1 text-center text-soft">
-        <p class="text-base font-semibold text-base-content">No target yet</p>
-        <p>Add one in the line below: an engine and its version decide what the script says.</p>
-      </div>
-    {:else if text === '' && scripted}
+    {#if text === '' && scripted}
       <div class="grid h-full place-content-center text-soft">Nothing to write yet: design an entity first.</div>
     {:else}
       <SqlView {text} {marked} onplace={place} label="Script of the design" />

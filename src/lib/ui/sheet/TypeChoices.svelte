@@ -21,7 +21,7 @@
   const { id, design, text, marked, onchoose, onlist, above }: Props = $props()
   const desk = useDesk()
 
-  const engine = $derived(desk.target ? dialect(desk.target.engine, desk.target.version) : dialect('postgres'))
+  const engine = $derived(dialect(desk.shown.engine, desk.shown.version))
   const all = $derived.by(() => {
     const types = TYPE_CHOICES.map(({ type, use }) => {
       const own = engine?.types.fromNeutral(type).type

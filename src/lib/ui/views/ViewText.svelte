@@ -13,7 +13,7 @@
 
   const { view }: { view: View } = $props()
   const desk = useDesk()
-  const engine = $derived(desk.target?.engine ?? 'postgres')
+  const engine = $derived(desk.shown.engine)
   const label = $derived(dialect(engine)?.profile.label ?? engine)
   /** What this engine alone is told. */
   const apart = $derived(own(view.texts, engine))
@@ -27,7 +27,7 @@
 
   // Whatever else has another name now is named so here too; what is being typed stays.
   $effect(() => {
-    const [design, target, kept, of] = [desk.design, desk.targetId, apart ?? view.text, `${view.id} ${engine}`]
+    const [design, target, kept, of] = [desk.design, desk.shownId, apart ?? view.text, `${view.id} ${engine}`]
     untrack(() => {
       if (of === shownOf && text !== shown) return
       void coreWorker()
@@ -51,7 +51,7 @@
     }
     said = ''
     const typed = text
-    const kept = await coreWorker().viewReferences(desk.design, desk.targetId, typed)
+    const kept = await coreWorker().viewReferences(desk.design, desk.shownId, typed)
     shown = typed
     desk.edit({
       kind: 'view.set',
