@@ -24,7 +24,8 @@ const rooms = {
   adopt: [...open, 'dialects', 'derive', 'compare'],
   session: [...open, 'dialects', 'derive', 'compare', 'plan', 'adopt', 'infer'],
   picture: [...open, 'derive'],
-  cells: [...open, 'dialects', 'derive']
+  cells: [...open, 'dialects', 'derive'],
+  review: [...open, 'dialects', 'derive']
 }
 const room = (name) => ({ element: { type: 'core', captured: { room: name } } })
 const place = (type) => ({ element: { type } })

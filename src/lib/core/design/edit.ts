@@ -21,6 +21,9 @@ import type {
   View
 } from './schema'
 
+/** Collections of objects that nothing else points at. */
+type Plain = 'checks' | 'grades'
+
 export type Edit =
   | { readonly kind: 'design.set'; readonly set: { readonly name?: string; readonly settings?: Settings } }
   | { readonly kind: 'entity.add'; readonly entity: Entity }
@@ -61,6 +64,11 @@ export type Edit =
   | { readonly kind: 'domain.remove'; readonly id: string }
   | { readonly kind: 'target.set'; readonly target: Target }
   | { readonly kind: 'target.remove'; readonly id: string }
+  /** What nothing else points at. */
+  | {
+      readonly [C in Plain]: { readonly kind: 'object.set'; readonly collection: C; readonly object: Design[C][string] }
+    }[Plain]
+  | { readonly kind: 'object.remove'; readonly collection: Plain; readonly id: string }
   /** Several edits that are one to the person who makes them. */
   | { readonly kind: 'all'; readonly edits: readonly Edit[] }
 
@@ -174,6 +182,10 @@ function make(draft: Draft, e: Edit): void {
       return draft.put('targets', e.target)
     case 'target.remove':
       return draft.remove('targets', e.id)
+    case 'object.set':
+      return draft.put(e.collection, e.object)
+    case 'object.remove':
+      return draft.remove(e.collection, e.id)
   }
 }
 

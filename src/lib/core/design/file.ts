@@ -53,8 +53,8 @@ const upgrades: Readonly<Record<number, (file: Loose) => Loose>> = {
   4: (file) => ({ ...file, version: 5, ...('targets' in file ? { targets: withTypes(file['targets']) } : {}) }),
   // Version 6 has domains.
   5: (file) => ({ ...file, version: 6, domains: [] }),
-  // Version 7 has the identifier in keys and indexes, and the engine that scripts are shown for.
-  6: (file) => ({ ...file, version: 7 })
+  // Version 7 has the identifier in keys and indexes, checks and what they are graded, and the engine that scripts are for.
+  6: (file) => ({ ...file, version: 7, checks: [], grades: [] })
 }
 
 const HeadSchema = v.object({

@@ -8,11 +8,13 @@ export type {
   Domain,
   Entity,
   Extra,
+  Grading,
   HandStep,
   Ignored,
   Index,
   Key,
   Link,
+  OwnCheck,
   Place,
   Rule,
   SavedQuery,
@@ -35,5 +37,16 @@ export { withPaths } from './paths'
 export { printReference, referencesIn, replaceReferences, type TextReference } from './references'
 export { newId, type IdKind } from './id'
 export { mend, type Mended, type Pieces } from './mend'
-export { freeName, Names, newAttribute, newDesign, newDomain, newEntity, newLink, newTarget, newView, targetOf } from './make'
+export {
+  freeName,
+  Names,
+  newAttribute,
+  newDesign,
+  newDomain,
+  newEntity,
+  newLink,
+  newTarget,
+  newView,
+  targetOf
+} from './make'
 export { applyChanges, diff, merge, type Conflict, type DesignChange, type Merged } from './diff'

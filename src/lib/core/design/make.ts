@@ -16,7 +16,9 @@ export function newDesign(name: string): Design {
     diagrams: { [diagram]: { id: diagram, name: 'Everything', places: {} } },
     targets: {},
     views: {},
-    domains: {}
+    domains: {},
+    checks: {},
+    grades: {}
   }
 }
 

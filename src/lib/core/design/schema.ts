@@ -287,6 +287,27 @@ export const TargetSchema = v.strictObject({
 })
 export type Target = v.InferOutput<typeof TargetSchema>
 
+/** A check that a team has of its own: an expression over the design, in JSONata, that gives what is wrong. */
+export const OwnCheckSchema = v.strictObject({
+  id,
+  name,
+  expression: text,
+  /** Why it matters. */
+  why: v.optional(text),
+  grade: v.picklist(['error', 'warning', 'info'])
+})
+export type OwnCheck = v.InferOutput<typeof OwnCheckSchema>
+
+/** A check of the review that counts for more, for less or for nothing, in the whole design or for one object. */
+export const GradingSchema = v.strictObject({
+  id,
+  check: name,
+  at: v.optional(id),
+  grade: v.picklist(['error', 'warning', 'info', 'off']),
+  reason: name
+})
+export type Grading = v.InferOutput<typeof GradingSchema>
+
 export const SettingsSchema = v.strictObject({
   /** What identifies an entity that has no key of its own. */
   identifier: v.picklist(['integer', 'big', 'uuid']),
@@ -310,16 +331,20 @@ export const DesignSchema = v.strictObject({
   diagrams: keyed(id, DiagramSchema),
   targets: keyed(id, TargetSchema),
   views: keyed(id, ViewSchema),
-  domains: keyed(id, DomainSchema)
+  domains: keyed(id, DomainSchema),
+  checks: keyed(id, OwnCheckSchema),
+  grades: keyed(id, GradingSchema)
 })
 export type Design = v.InferOutput<typeof DesignSchema>
 
 /** The collections of a design, and the schema of what each holds. */
 export const COLLECTIONS = {
   areas: AreaSchema,
+  checks: OwnCheckSchema,
   diagrams: DiagramSchema,
   domains: DomainSchema,
   entities: EntitySchema,
+  grades: GradingSchema,
   links: LinkSchema,
   subtypes: SubtypesSchema,
   targets: TargetSchema,

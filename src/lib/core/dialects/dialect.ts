@@ -134,6 +134,8 @@ export interface Features {
   readonly foreignKeysInTable: boolean
   /** A foreign key stands on an index of its own table, which cannot go before it. */
   readonly foreignKeysNeedIndex?: boolean
+  /** A foreign key has an index by itself. */
+  readonly indexesForeignKeys?: boolean
   /** A column that a foreign key's action changes cannot be checked. */
   readonly actionsBarChecks?: boolean
   /** A trigger's name is one in its table, and said with it. */

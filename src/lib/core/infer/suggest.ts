@@ -46,7 +46,7 @@ export function suggestions(catalog: Catalog, dialect: Dialect): Suggestion[] {
   return [
     ...links(catalog, dialect),
     ...catalog.tables.flatMap(keysOf),
-    ...catalog.tables.flatMap(indexesOf),
+    ...(dialect.profile.features.indexesForeignKeys ? [] : catalog.tables.flatMap(indexesOf)),
     ...tablesBetween(catalog).map(betweenOf),
     ...specialTables(catalog).map(specialOf),
     ...likelyDomains(catalog, dialect).map(domainOf),

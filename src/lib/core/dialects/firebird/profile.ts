@@ -76,6 +76,8 @@ export function firebirdProfile(version: string): EngineProfile {
       foreignKeysInTable: false,
       triggersInTable: false,
       namesInSchema: ['primaryKey', 'unique', 'foreignKey', 'check', 'index'],
+      // “FOREIGN KEY” of its language reference: an index is made for each.
+      indexesForeignKeys: true,
       identities: old ? ['by default'] : ['by default', 'always']
     },
     proof: 'run here'

@@ -74,6 +74,8 @@ export const mariadbProfile = (version: string): EngineProfile => ({
     renameIndex: true,
     foreignKeysInTable: false,
     foreignKeysNeedIndex: true,
+    // “Foreign Keys” of its documentation: made where none begins with the columns.
+    indexesForeignKeys: true,
     actionsBarChecks: true,
     triggersInTable: false,
     namesInSchema: ['foreignKey'],
