@@ -15,7 +15,7 @@ import { given, json } from './outcome'
 import { designAsJson, readInto } from './read'
 import { openSource, type Source } from './source'
 
-interface Common {
+export interface Common {
   /** Where it is not said, the one that the first source is of. */
   readonly engine?: string
   readonly engineVersion?: string
@@ -28,13 +28,13 @@ interface Common {
 }
 
 /** The sources, in their order, for the engine asked for: in the version asked for, else in that of the target asked for. */
-async function open<N extends readonly string[]>(
+export async function open<N extends readonly string[]>(
   options: Common,
   ...names: N
 ): Promise<{ engine: Dialect; names: { [K in keyof N]: string }; sources: { [K in keyof N]: Source } }> {
   const { target, engineVersion } = options
   const opened = await Promise.all(names.map((name) => openSource(name, options)))
-  const id = options.engine ?? opened[0]?.engine()
+  const id = options.engine ?? opened[0]?.engine(target)
   if (id === undefined) throw new CouldNot(`Which engine ${names[0] ?? ''} is of cannot be told: say it with --engine.`)
   if (engineVersion !== undefined) engineOf(id, engineVersion)
   const versions = opened.map((source) => source.version(target, id))

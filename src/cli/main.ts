@@ -6,6 +6,7 @@ import type { Notice } from '../lib/core/notice'
 import type { Outcome } from './outcome'
 
 type Commands = typeof import('./commands')
+type Reviews = typeof import('./review')
 /** A command, loaded once it is asked for. */
 const command =
   <K extends keyof Commands>(name: K) =>
@@ -57,6 +58,17 @@ program
   .option('--engine-version <version>', 'the version of the server; the newest known when not given')
   .option('-o, --output <file>', 'write the result to a file')
   .action(run(command('questionsCommand')))
+choices(
+  program
+    .command('review')
+    .argument('<source>')
+    .description('look a design over, or what a database or script would be as one: what to mend, and why')
+    .option('--engine <engine>', 'the engine to look at it for; a target’s own where there is one')
+)
+  .option('--strict', 'end with 1 where there is a warning, too')
+  .action(
+    run(async (...args: Parameters<Reviews['reviewCommand']>) => (await import('./review')).reviewCommand(...args))
+  )
 common(program.command('script').argument('<source>').description('write the script that makes it'))
   .option('--drop', 'remove each table first, where it exists')
   .option('--only <tables>', 'only these tables, separated by commas')

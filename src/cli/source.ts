@@ -12,6 +12,8 @@ import { CouldNot } from './could-not'
 export interface Source {
   readonly catalog: Catalog
   readonly notices: readonly Notice[]
+  /** For a design: itself, and the target that is meant. */
+  readonly designed?: { readonly design: Design; readonly target: Target }
   /** For a design: what it means for the target asked for, or for one that says nothing. */
   readonly session?: Session
   /** What that target does not compare, and its steps by hand. */
@@ -24,8 +26,8 @@ export interface Source {
 export interface OpenSource {
   /** What a person would call it. */
   readonly name: string
-  /** The engine that it is of: a database's own; for a script, as far as that shows; nothing for a design. */
-  engine(): string | undefined
+  /** The engine that it is of: a database's own; for a script, as far as that shows; for a design, that of the target meant. */
+  engine(target: string | undefined): string | undefined
   /** The version of the design's target that is meant; nothing where there is none. */
   version(target: string | undefined, engine: string): string | undefined
   /**
@@ -267,7 +269,9 @@ async function openDesignFile(file: string): Promise<OpenSource> {
   const targets = () => Object.values(design().targets)
   return {
     name: nameIn(file),
-    engine: () => undefined,
+    engine: (name) =>
+      targets().find((target) => name === undefined || target.name === name)?.engine ??
+      design().settings.scriptFor?.engine,
     version: (name, engine) => meant(targets(), name, engine)?.version,
     read: async (dialect, targetName) => {
       const target = meant(targets(), targetName, dialect.profile.id) ?? targets().find((t) => t.name === targetName)
@@ -276,8 +280,15 @@ async function openDesignFile(file: string): Promise<OpenSource> {
         throw new CouldNot(
           `The target “${target.name}” is of ${target.engine}; the engine asked for is ${dialect.profile.id}.`
         )
-      const opened = session(design(), target ?? plainTarget(dialect), dialect)
-      return { catalog: opened.catalog, notices: opened.notices, session: opened, ...(target ? { scope: target } : {}) }
+      const wanted = target ?? plainTarget(dialect)
+      const opened = session(design(), wanted, dialect)
+      return {
+        catalog: opened.catalog,
+        notices: opened.notices,
+        session: opened,
+        designed: { design: design(), target: wanted },
+        ...(target ? { scope: target } : {})
+      }
     }
   }
 }

@@ -37,6 +37,31 @@ beforeAll(async () => {
 })
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
 
+describe('ramblet review', () => {
+  it('looks a design over, for its own target, and ends with 1 where an engine would refuse it', () => {
+    const fine = ramblet('review', file('now.ramblet'))
+    expect(fine).toMatchObject({ status: 0, stderr: '' })
+    expect(fine.stdout).toContain('link-without-index')
+    const design = harbour()
+    const twice = { ...(design.entities['ent_tug'] as never as object), dbName: 'barge' } as never
+    writeFileSync(file('twice.ramblet'), printDesign({ ...design, entities: { ...design.entities, ent_tug: twice } }))
+    const bad = ramblet('review', file('twice.ramblet'), '--json')
+    expect(bad.status).toBe(1)
+    expect(JSON.parse(bad.stdout)).toMatchObject({
+      findings: expect.arrayContaining([expect.objectContaining({ check: 'engine-refuses', grade: 'error' })])
+    })
+  })
+
+  it('takes nothing that a database holds for an error; --strict counts warnings', () => {
+    writeFileSync(file('loose.sql'), 'CREATE TABLE fee (name text, price double precision, "order" int);')
+    const loose = ramblet('review', file('loose.sql'), '--engine', 'postgres')
+    expect(loose.status).toBe(0)
+    expect(loose.stdout).toMatch(/warning +money-as-float +Fee: price/)
+    expect(ramblet('review', file('loose.sql'), '--engine', 'postgres', '--strict').status).toBe(1)
+    expect(ramblet('review', file('nothing.sql'), '--engine', 'postgres').status).toBe(2)
+  })
+})
+
 describe('ramblet read', () => {
   it('makes a design of a database, which is made again of that to the last word', async () => {
     const made = `CREATE TABLE berth (code TEXT PRIMARY KEY, quay VARCHAR(40) DEFAULT 'North');

@@ -19,6 +19,7 @@ import {
 import type { Notice } from '../core/notice'
 import type { LayoutRequest, Places } from '../core/picture'
 import { type Statement, migrationScript, rowsAgainst, type Migration } from '../core/plan'
+import { review, type Review } from '../core/review'
 import { said, session, unsaidIn, type Along, type TakenBack } from '../core/session'
 import { layout } from './layout'
 
@@ -162,6 +163,7 @@ const api = {
     const { catalog, notices, trace, script } = open(design, targetId)
     return { catalog, notices, trace, statements: script({ drop }) }
   },
+  review: (design: Design, targetId: string | undefined): Promise<Review> => review(design, targetOf(design, targetId)),
   compare: ({ design, targetId, ...beside }: Sides): Compared => {
     const opened = open(design, targetId)
     const { wanted, differences, likely, carried } = opened.beside(beside)

@@ -1,6 +1,6 @@
 // One change of a catalogue as edits of the design it was derived from: what the design must say for the change to follow.
 import type { Change, DataType } from '../catalog'
-import type { Attribute, Edit, Entity, Link } from '../design'
+import { ownerOf, type Attribute, type Edit, type Entity, type Link } from '../design'
 import type { Dialect } from '../dialects'
 import { significant, textOf } from '../sql'
 import { added } from './added'
@@ -9,7 +9,6 @@ import {
   NOT_DESIGNED,
   type Place,
   type Edits,
-  ownerOf,
   objectOrigin,
   rowsByColumn,
   rowsOf,

@@ -1,16 +1,8 @@
 // Where a change of a catalogue meets the design it was derived from: who owns an object, and what columns and values are there.
+import { isNumber } from '../types'
 import { findTable, isFree, members, namesOf, type Catalog, type Change, type Column, type DataType } from '../catalog'
 import { logical, parseDefault } from '../derive'
-import {
-  IDENTIFIER,
-  newAttribute,
-  newId,
-  type Attribute,
-  type Design,
-  type Edit,
-  type Entity,
-  type Link
-} from '../design'
+import { IDENTIFIER, newAttribute, newId, type Attribute, type Design, type Edit, type Entity } from '../design'
 import type { Dialect } from '../dialects'
 import { compareExpressions, renameNames } from '../sql'
 import { businessName, type Naming } from './names'
@@ -29,30 +21,6 @@ export const NOT_DESIGNED = 'A design does not say such things: take it for this
 
 /** Edits, or why there are none. */
 export type Edits = readonly Edit[] | string
-
-interface Owner {
-  readonly entity?: Entity
-  readonly attribute?: Attribute
-  readonly link?: Link
-}
-
-export function ownerOf(design: Design, id: string | undefined): Owner {
-  if (id === undefined) return {}
-  const link = design.links[id]
-  if (link) {
-    const entity = design.entities[link.child]
-    return entity ? { link, entity } : { link }
-  }
-  const entity = design.entities[id]
-  if (entity) return { entity }
-  for (const owner of Object.values(design.entities)) {
-    const attribute = owner.attributes.find((a) => a.id === id)
-    if (attribute) return { entity: owner, attribute }
-    const inside = [...owner.uniques, ...owner.indexes, ...owner.rules].some((part) => part.id === id)
-    if (inside) return { entity: owner }
-  }
-  return {}
-}
 
 export const objectOrigin = ({ catalog }: Place, change: Change) => {
   const { kind, schema, table, name } = namesOf(change.address)
@@ -113,9 +81,6 @@ export function defaultText(
   }
   return said.find(isSo) ?? `(${expression})`
 }
-
-const isNumber = ({ kind }: Attribute['type']) =>
-  ['tiny', 'small', 'integer', 'big', 'decimal', 'float', 'double'].includes(kind)
 
 /** What people say for values that engines have words of their own for. */
 const WORDS: Readonly<Record<string, readonly string[]>> = {

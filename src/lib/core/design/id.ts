@@ -3,7 +3,23 @@
 const alphabet = '0123456789abcdefghjkmnpqrstvwxyz'
 
 export type IdKind =
-  'des' | 'ent' | 'att' | 'lnk' | 'key' | 'idx' | 'rul' | 'stp' | 'qry' | 'sub' | 'are' | 'dia' | 'tgt' | 'vie' | 'dom'
+  | 'des'
+  | 'ent'
+  | 'att'
+  | 'lnk'
+  | 'key'
+  | 'idx'
+  | 'rul'
+  | 'stp'
+  | 'qry'
+  | 'sub'
+  | 'are'
+  | 'dia'
+  | 'tgt'
+  | 'vie'
+  | 'dom'
+  | 'grd'
+  | 'chk'
 
 /** A new id: a word for the kind and 60 random bits. */
 export function newId(kind: IdKind): string {

@@ -66,9 +66,6 @@ export const settingOf = (
   label: string
 ): Found['fix'] => ({ label, edit: { kind: 'attribute.set', entity: entity.id, id, set } })
 
-export const isNumber = ({ kind }: Attribute['type']): boolean =>
-  ['tiny', 'small', 'integer', 'big', 'decimal', 'float', 'double'].includes(kind)
-
 /** Those that are alike in something, each lot together; only lots of two or more. */
 export function alike<T>(things: readonly T[], key: (thing: T) => string): T[][] {
   const lots = new Map<string, T[]>()

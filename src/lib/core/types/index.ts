@@ -1,2 +1,2 @@
-export { NeutralTypeSchema, TYPE_CHOICES, parseType, printType, type NeutralType } from './neutral'
+export { isNumber, NeutralTypeSchema, TYPE_CHOICES, parseType, printType, type NeutralType } from './neutral'
 export { spokenType, type SpokenType } from './spoken'

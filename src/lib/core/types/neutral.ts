@@ -47,6 +47,10 @@ type PlainKind = (typeof plainKinds)[number]
 
 const isPlain = (word: string): word is PlainKind => (plainKinds as readonly string[]).includes(word)
 
+/** Whether its values are numbers. */
+export const isNumber = ({ kind }: NeutralType): boolean =>
+  ['tiny', 'small', 'integer', 'big', 'decimal', 'float', 'double'].includes(kind)
+
 /** Prints a neutral type as a person writes it. `parseType(printType(t))` is `t`. */
 export function printType(type: NeutralType): string {
   switch (type.kind) {

@@ -108,9 +108,11 @@
   const obstacle = $derived(
     errors[0]
       ? `${errors[0].message} Mend it in the design before running anything.`
-      : status?.files !== undefined && writing.length > 0
-        ? 'Files can only be read: save the script, and run it where they came from.'
-        : undefined
+      : desk.barred
+        ? `${desk.barred.message} The design says that this must be mended first.`
+        : status?.files !== undefined && writing.length > 0
+          ? 'Files can only be read: save the script, and run it where they came from.'
+          : undefined
   )
 
   let unread = $state.raw<readonly { readonly place: string; readonly why?: string }[]>([])

@@ -29,6 +29,12 @@
   )
   const steps = $derived([
     { name: 'Draft', href: resolve('/design/[id]', { id }), current: path.endsWith(id) },
+    {
+      name: 'Review',
+      href: resolve('/design/[id]/review', { id }),
+      current: path.endsWith('/review'),
+      count: desk.reviewed?.findings.filter(({ grade }) => grade !== 'info').length
+    },
     { name: 'Targets', href: resolve('/design/[id]/targets', { id }), current: path.endsWith('/targets'), count: 0 },
     ...(desk.targetId === undefined
       ? []
@@ -50,9 +56,16 @@
     { name: 'Undo', run: () => desk.undo() },
     { name: 'Redo', run: () => desk.redo() },
     { name: theme.dark ? 'Light theme' : 'Dark theme', run: () => theme.toggle() },
+    { name: 'Review', run: () => void goto(resolve('/design/[id]/review', { id })) },
     { name: 'Targets', run: () => void goto(resolve('/design/[id]/targets', { id })) },
     { name: 'Shelf: all designs', run: () => void goto(resolve('/')) }
   ])
+
+  // Another target in view may refuse something else.
+  $effect(() => {
+    void desk.shownId
+    desk.reviewSoon()
+  })
 
   onMount(() => {
     void desk.lookAtAll()

@@ -22,6 +22,7 @@ import {
   type View
 } from '../../core/design'
 import type { Notice } from '../../core/notice'
+import type { Review } from '../../core/review'
 import { loadAgreed, loadDesign, saveAgreed, storageError, targetKey } from '../../storage'
 import { coreWorker, type Compared, type Sides } from '../../workers'
 import { namesOf, readFiles } from '../bring/files'
@@ -73,6 +74,9 @@ export class Desk {
   /** Scripts and types are shown for an engine, as no target says otherwise. */
   plain = $state(false)
   readonly status = new SvelteMap<string, TargetStatus>()
+  /** What a look at the design has found, a moment after each edit; nothing before the first. */
+  reviewed = $state.raw<Review>()
+  private reviewTimer: ReturnType<typeof setTimeout> | undefined
   /** What was read last of each target's database, and of which files: comparisons overlap, and the newest one counts. */
   private readonly read = new Map<string, { readonly live: Catalog; readonly files: string | undefined }>()
   private readonly confirmed = new Map<string, readonly ConfirmedRename[]>()
@@ -200,6 +204,7 @@ export class Desk {
     if (this.targetId === undefined || !this.design.targets[this.targetId])
       this.targetId = Object.keys(this.design.targets)[0]
     this.keeper.soon()
+    this.reviewSoon()
     clearTimeout(this.compareTimer)
     this.compareTimer = setTimeout(() => void this.compareAgain(), COMPARE_PAUSE)
   }
@@ -225,6 +230,25 @@ export class Desk {
             ? link !== undefined
             : entity !== undefined && (link !== undefined || entity.attributes.some((a) => a.id === s.row))
     if (!there) this.selection = undefined
+  }
+
+  /** What must be mended by a rule of the design's own, before a script is saved or run: an engine would take it. */
+  get barred() {
+    return this.reviewed?.findings.find(({ grade, check }) => grade === 'error' && check !== 'engine-refuses')
+  }
+
+  /** Looks the design over once it has stood still for a moment. */
+  reviewSoon() {
+    clearTimeout(this.reviewTimer)
+    this.reviewTimer = setTimeout(() => {
+      const { design, shownId } = this
+      void coreWorker()
+        .review(design, shownId)
+        .then((reviewed) => {
+          // A newer design is looked over by the pause after its own edit.
+          if (design === this.design) this.reviewed = reviewed
+        })
+    }, COMPARE_PAUSE)
   }
 
   /** Opens each embedded database in turn and sees how far it is from the design. */

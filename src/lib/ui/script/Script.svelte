@@ -136,8 +136,8 @@
     <button class={button} disabled={text === ''} onclick={copy}>{copied ? 'Copied' : 'Copy'}</button>
     <button
       class={button}
-      disabled={text === '' || errors.length > 0}
-      title={errors.length > 0 ? 'Mend the errors first' : undefined}
+      disabled={text === '' || errors.length > 0 || desk.barred !== undefined}
+      title={errors.length > 0 ? 'Mend the errors first' : desk.barred && `Mend first: ${desk.barred.message}`}
       onclick={() => saveFile(fileName(), text, 'application/sql')}>Save</button
     >
   </div>

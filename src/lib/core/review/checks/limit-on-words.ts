@@ -1,4 +1,5 @@
-import { called, columnsOf, isNumber, settingOf, type Check, type Found } from '../check'
+import { isNumber } from '../../types'
+import { called, columnsOf, settingOf, type Check, type Found } from '../check'
 
 export const limitOnWords: Check = {
   id: 'limit-on-words',
