@@ -2,7 +2,7 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
 import { eachOf, isTarget, withAddresses } from './older'
 import { withTypes, type Catalog } from '../core/catalog'
-import { withPaths } from '../core/design'
+import { withPaths, type DesignChange } from '../core/design'
 import type { Migration } from '../core/plan'
 import { StorageError, storageError } from './trouble'
 
@@ -62,6 +62,25 @@ export interface QueryRecord {
   readonly error?: string
 }
 
+/** A state of a design that somebody gave a name. */
+export interface Checkpoint {
+  readonly id: string
+  readonly design: string
+  readonly name: string
+  /** Milliseconds since 1970. */
+  readonly at: number
+  /** The design file, as it was written then. */
+  readonly text: string
+}
+
+/** The steps back from a design as it was saved, and those that were undone. */
+export interface HistoryRecord {
+  readonly design: string
+  readonly revision: number
+  readonly back: readonly (readonly DesignChange[])[]
+  readonly ahead: readonly (readonly DesignChange[])[]
+}
+
 interface Schema extends DBSchema {
   designs: { key: string; value: DesignHead }
   /** Key: design, collection, object id. */
@@ -72,6 +91,8 @@ interface Schema extends DBSchema {
   runs: { key: string; value: RunRecord; indexes: { target: string } }
   entries: { key: number; value: RunEntry; indexes: { run: string } }
   queries: { key: number; value: QueryRecord; indexes: { target: string } }
+  checkpoints: { key: string; value: Checkpoint; indexes: { design: string } }
+  histories: { key: string; value: HistoryRecord }
 }
 
 let opened: Promise<IDBPDatabase<Schema>> | undefined
@@ -109,7 +130,7 @@ const targetNow = (target: unknown) => {
 }
 
 const make = (onblocked: () => void) =>
-  openDB<Schema>('ramblet', 4, {
+  openDB<Schema>('ramblet', 5, {
     blocked: onblocked,
     // A newer one wants to change what is kept: this one lets go, and what it is asked from then on fails as too old.
     blocking: (_now, _wanted, event) => {
@@ -118,6 +139,9 @@ const make = (onblocked: () => void) =>
     },
     terminated: () => forget(opened),
     async upgrade(db, before, _now, tx) {
+      db.createObjectStore('checkpoints', { keyPath: 'id' }).createIndex('design', 'design')
+      db.createObjectStore('histories', { keyPath: 'design' })
+      if (before === 4) return
       if (before === 2 || before === 3) {
         await eachOf(tx.objectStore('objects'), (object) => (isTarget(object) ? targetNow(object) : undefined))
         await eachOf(tx.objectStore('runs'), (record) => withTypes(withAddresses(record)) as RunRecord)

@@ -96,12 +96,18 @@ const quiet = (request: Promise<unknown>) => void request.catch(() => undefined)
 export async function removeDesign(id: string): Promise<void> {
   forgetUnsaved(id)
   const db = await database()
-  const tx = db.transaction(['designs', 'objects', 'dumps', 'agreed', 'runs', 'entries', 'queries'], 'readwrite')
+  const tx = db.transaction(
+    ['designs', 'objects', 'dumps', 'agreed', 'runs', 'entries', 'queries', 'checkpoints', 'histories'],
+    'readwrite'
+  )
   const targets = IDBKeyRange.bound(targetKey(id, ''), targetKey(id, '\uffff'))
   void tx.objectStore('designs').delete(id)
   void tx.objectStore('objects').delete(range(id))
   void tx.objectStore('dumps').delete(targets)
   void tx.objectStore('agreed').delete(targets)
+  void tx.objectStore('histories').delete(id)
+  for (const checkpoint of await tx.objectStore('checkpoints').index('design').getAllKeys(id))
+    void tx.objectStore('checkpoints').delete(checkpoint)
   for (const query of await tx.objectStore('queries').index('target').getAllKeys(targets))
     void tx.objectStore('queries').delete(query)
   for (const run of await tx.objectStore('runs').index('target').getAllKeys(targets)) {

@@ -1,4 +1,5 @@
-export type { DesignHead, QueryRecord, RunEntry, RunRecord } from './database'
+export { designOf, listCheckpoints, loadHistory, removeCheckpoint, saveCheckpoint, saveHistory } from './checkpoints'
+export type { Checkpoint, DesignHead, QueryRecord, RunEntry, RunRecord } from './database'
 export { listDesigns, loadDesign, removeDesign, saveDesign } from './designs'
 export { Saver } from './saver'
 export { storageError } from './trouble'

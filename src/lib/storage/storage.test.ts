@@ -6,21 +6,38 @@ import { describe, expect, it } from 'vitest'
 import { harbour } from '../../../demo/harbour'
 import { edits, type Make } from '../../../tests/support/designs'
 import { mendDesign, readDesign } from '../core/derive'
-import { COLLECTIONS, edit, newDesign, newEntity, printDesign, type Design } from '../core/design'
+import {
+  begin,
+  change,
+  COLLECTIONS,
+  edit,
+  newDesign,
+  newEntity,
+  printDesign,
+  undo,
+  type Design,
+  type History
+} from '../core/design'
 import {
   appendEntries,
+  designOf,
   entriesOf,
+  listCheckpoints,
   listDesigns,
   listQueries,
   listRuns,
   loadAgreed,
   loadDesign,
   loadDump,
+  loadHistory,
   recordQuery,
+  removeCheckpoint,
   removeDesign,
   saveAgreed,
+  saveCheckpoint,
   saveDesign,
   saveDump,
+  saveHistory,
   saveRun,
   Saver,
   targetKey,
@@ -45,6 +62,44 @@ async function loaded(id: string): Promise<{ text: string; revision: number }> {
   if (!found?.design.ok) throw new Error(`${id} cannot be read`)
   return { text: printDesign(found.design.value), revision: found.revision }
 }
+
+describe('what was before', () => {
+  it('is undone and made again after the page is loaded anew, for the revision that it belongs to', async () => {
+    await fc.assert(
+      fc.asyncProperty(edits, fc.nat(5), async (makes, undone) => {
+        const id = 'des_steps'
+        let history = makes.reduce((h, make) => change(h, make(h.present)), begin({ ...harbour(), id }))
+        for (let i = 0; i < undone; i++) history = undo(history)
+        await saveHistory(history, 7)
+        // Loaded, it is another object of the same content.
+        const read = readDesign(printDesign(history.present))
+        if (!read.ok) return
+        const there = await loadHistory(read.value, 7)
+        const texts = ({ past, present, future }: History) => [...past, present, ...future].map(printDesign)
+        expect([there.past.length, there.future.length]).toEqual([history.past.length, history.future.length])
+        expect(texts(there)).toEqual(texts(history))
+        expect(await loadHistory(read.value, 8)).toMatchObject({ past: [], future: [] })
+      }),
+      { numRuns: 40 }
+    )
+  })
+
+  it('is kept under a name, read again, and goes with its design', async () => {
+    const design: Design = { ...harbour(), id: 'des_named' }
+    await first(design)
+    await saveCheckpoint('chp_1', 'Before the spring', design)
+    await saveCheckpoint('chp_2', 'After', edit(design, { kind: 'entity.remove', id: 'ent_tug' }))
+    const list = await listCheckpoints(design.id)
+    expect(list.map(({ name }) => name).sort()).toEqual(['After', 'Before the spring'])
+    const before = list.find(({ id }) => id === 'chp_1')
+    const read = before && designOf(before)
+    expect(typeof read === 'object' && printDesign(read)).toBe(printDesign(design))
+    expect(before && designOf({ ...before, text: '{' })).toMatch(/JSON/)
+    await removeCheckpoint('chp_2')
+    await removeDesign(design.id)
+    expect(await listCheckpoints(design.id)).toEqual([])
+  })
+})
 
 describe('a design', () => {
   it('loses no edit that is made while a save is still under way', async () => {

@@ -13,4 +13,5 @@ export {
 export { addDomain, addShortWord, changeDomain, removeShortWord, type Changed, type Field } from './domain-cells'
 export { fieldsOf, paste } from './paste'
 export { commitMany, copied, dropRows, moveRows, removeRows, type RowPlace } from './many'
-export { typedType } from './typed'
+export { typedType, type Typed } from './typed'
+export { printCondition, printList, rowNames, typedCondition, typedList, type Part } from './lists'

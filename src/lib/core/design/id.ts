@@ -20,6 +20,7 @@ export type IdKind =
   | 'dom'
   | 'grd'
   | 'chk'
+  | 'chp'
 
 /** A new id: a word for the kind and 60 random bits. */
 export function newId(kind: IdKind): string {

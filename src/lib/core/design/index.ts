@@ -37,6 +37,7 @@ export { ownerOf, type Owner } from './owner'
 export { withPaths } from './paths'
 export { printReference, referencesIn, replaceReferences, type TextReference } from './references'
 export { newId, type IdKind } from './id'
+export { told, type Told } from './told'
 export { mend, type Mended, type Pieces } from './mend'
 export {
   freeName,

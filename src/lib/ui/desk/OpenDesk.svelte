@@ -56,6 +56,7 @@
     { name: 'Undo', run: () => desk.undo() },
     { name: 'Redo', run: () => desk.redo() },
     { name: theme.dark ? 'Light theme' : 'Dark theme', run: () => theme.toggle() },
+    { name: 'Checkpoints', run: () => void goto(resolve('/design/[id]/checkpoints', { id })) },
     { name: 'Review', run: () => void goto(resolve('/design/[id]/review', { id })) },
     { name: 'Targets', run: () => void goto(resolve('/design/[id]/targets', { id })) },
     { name: 'Shelf: all designs', run: () => void goto(resolve('/')) }
@@ -113,6 +114,7 @@
     onundo={desk.history.past.length > 0 ? () => desk.undo() : undefined}
     onredo={desk.history.future.length > 0 ? () => desk.redo() : undefined}
     onsave={toFile}
+    checkpoints={resolve('/design/[id]/checkpoints', { id })}
   />
   <KeepingLine {desk} />
   <div class="flex min-h-0 flex-1">

@@ -1,6 +1,7 @@
 <!-- The steps of the job in the order people do them; the one you are on is inked in. -->
 <script lang="ts">
   import Download from '@lucide/svelte/icons/download'
+  import Flag from '@lucide/svelte/icons/flag'
   import ListTree from '@lucide/svelte/icons/list-tree'
   import Moon from '@lucide/svelte/icons/moon'
   import Redo from '@lucide/svelte/icons/redo-2'
@@ -27,8 +28,21 @@
     readonly onundo?: (() => void) | undefined
     readonly onredo?: (() => void) | undefined
     readonly onsave?: () => void
+    /** Where named states of the design are. */
+    readonly checkpoints?: string
   }
-  const { title, steps = [], onfind, onoutline, outlined = false, onrename, onundo, onredo, onsave }: Props = $props()
+  const {
+    checkpoints,
+    title,
+    steps = [],
+    onfind,
+    onoutline,
+    outlined = false,
+    onrename,
+    onundo,
+    onredo,
+    onsave
+  }: Props = $props()
 </script>
 
 <header class="flex h-[45px] shrink-0 items-center gap-3 border-b border-line bg-base-200 px-4">
@@ -109,6 +123,14 @@
       {@render tool('Undo', Undo, onundo)}
       {@render tool('Redo', Redo, onredo)}
       {@render tool('Save to a file', Download, onsave)}
+      {#if checkpoints}
+        <a
+          class="grid size-8 place-items-center rounded-md hover:bg-base-300"
+          href={checkpoints}
+          aria-label="Checkpoints"
+          title="Checkpoints"><Flag size={16} aria-hidden="true" /></a
+        >
+      {/if}
     </div>
   {/if}
   {#if onfind}

@@ -23,7 +23,7 @@ import {
 } from '../../core/design'
 import type { Notice } from '../../core/notice'
 import type { Review } from '../../core/review'
-import { loadAgreed, loadDesign, saveAgreed, storageError, targetKey } from '../../storage'
+import { loadAgreed, loadDesign, loadHistory, saveAgreed, saveHistory, storageError, targetKey } from '../../storage'
 import { coreWorker, type Compared, type Sides } from '../../workers'
 import { namesOf, readFiles } from '../bring/files'
 import { connect } from '../databases/connect'
@@ -87,13 +87,18 @@ export class Desk {
   /** Who writes this design, when several tabs have it open. */
   readonly pen: Pen
 
-  constructor(design: Design, revision: number) {
-    this.history = begin(design)
+  constructor(history: History, revision: number) {
+    const design = history.present
+    this.history = history
     this.keeper = new Keeper(
       design,
       revision,
       () => this.design,
-      () => this.pen.saved()
+      (stored, saved) => {
+        this.pen.saved()
+        // Steps that cannot be kept are no reason to stop: the design itself is.
+        if (stored === this.design) void saveHistory(this.history, saved).catch(() => undefined)
+      }
     )
     this.targetId = Object.keys(design.targets)[0]
     this.pen = new Pen(design.id, {
@@ -131,7 +136,9 @@ export class Desk {
       const loaded = await loadDesign(id)
       if (!loaded) return 'There is no such design in this browser. It may have been removed, or it is in another one.'
       const { design, revision, pieces } = loaded
-      return design.ok ? new Desk(design.value, revision) : { notices: design.notices, pieces }
+      if (!design.ok) return { notices: design.notices, pieces }
+      const history = await loadHistory(design.value, revision).catch(() => begin(design.value))
+      return new Desk(history, revision)
     } catch (error) {
       return storageError(error).message
     }

@@ -1,4 +1,5 @@
 // Comparisons of one target overlap: an edit's own, begun before, may end after what was read of newer files.
+import { begin } from '../../core/design'
 import { expect, it, vi } from 'vitest'
 import { harbour } from '../../../../demo/harbour'
 import type { Catalog } from '../../core/catalog'
@@ -11,7 +12,8 @@ const files = new Map<string, Catalog>()
 vi.mock('../../workers', () => ({
   coreWorker: () => ({
     compare: ({ live }: Sides) => new Promise<Compared>((answer) => asked.push({ live, answer })),
-    agree: () => Promise.resolve({ tables: [] })
+    agree: () => Promise.resolve({ tables: [] }),
+    review: () => Promise.resolve({ findings: [], silenced: [] })
   })
 }))
 vi.mock('../bring/files', () => ({
@@ -37,7 +39,7 @@ it.each([
   const [id = ''] = Object.keys(demo.targets)
   const design = { ...demo, targets: Object.fromEntries(Object.entries(demo.targets).slice(0, 1)) }
   for (const name of ['older.sql', 'newer.sql']) files.set(name, { tables: [], name } as unknown as Catalog)
-  const desk = new Desk(design, 1)
+  const desk = new Desk(begin(design), 1)
   const compare = async (name: string) => {
     void desk.compareWithFiles(id, [new File([], name)])
     await settled()

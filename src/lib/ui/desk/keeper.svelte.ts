@@ -23,7 +23,7 @@ export class Keeper {
     stored: Design,
     revision: number,
     private readonly latest: () => Design,
-    private readonly onsaved: () => void
+    private readonly onsaved: (stored: Design, revision: number) => void
   ) {
     this.saver = new Saver(stored, revision)
   }
@@ -61,7 +61,7 @@ export class Keeper {
         if (this.owns) forgetUnsaved(this.saver.stored.id)
         this.owns = false
       }
-      if (how === 'saved') this.onsaved()
+      if (how === 'saved') this.onsaved(this.saver.stored, this.saver.revision)
     } catch (error) {
       this.state = 'failed'
       this.trouble = storageError(error).message

@@ -3,6 +3,7 @@
   import ArrowDown from '@lucide/svelte/icons/arrow-down'
   import ArrowUp from '@lucide/svelte/icons/arrow-up'
   import ListPlus from '@lucide/svelte/icons/list-plus'
+  import PanelBottom from '@lucide/svelte/icons/panel-bottom'
   import Trash from '@lucide/svelte/icons/trash-2'
   import { freeName, newEntity } from '../../core/design'
   import { useDesk } from '../desk/desk.svelte'
@@ -11,10 +12,13 @@
 
   interface Props {
     readonly grid: Grid
+    /** Whether all of the entity is shown below. */
+    readonly about: boolean
+    readonly onabout: () => void
     /** `why`: what was not done as it was typed. */
     readonly onadded: (entity: string, why: string) => void
   }
-  const { grid, onadded }: Props = $props()
+  const { grid, about, onabout, onadded }: Props = $props()
   const desk = useDesk()
   let name = $state('')
 
@@ -46,6 +50,14 @@
   {@render tool('Up', ArrowUp, (cell) => grid.move(cell, -1))}
   {@render tool('Down', ArrowDown, (cell) => grid.move(cell, 1))}
   {@render tool('Remove', Trash, grid.remove)}
+  <button
+    class="flex items-center gap-1 rounded px-2 py-1 text-[13px] hover:bg-base-300 {about
+      ? 'bg-sea-tint text-primary'
+      : ''}"
+    aria-pressed={about}
+    title="Names, keys, indexes, rules, links and kinds of the entity (Alt Enter)"
+    onclick={onabout}><PanelBottom size={14} aria-hidden="true" />All of it</button
+  >
   {#if grid.chosen.size > 1}
     <span class="truncate px-1 text-xs text-soft">{grid.chosen.size} rows: what is typed is for all</span>
   {/if}

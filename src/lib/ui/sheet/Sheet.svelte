@@ -9,6 +9,7 @@
   import { createVirtualizer } from '@tanstack/svelte-virtual'
   import { onMount, tick, untrack } from 'svelte'
   import { get } from 'svelte/store'
+  import type { Link } from '../../core/design'
   import { cellText, COLUMNS, inKey, NEW_ROW, type Cell, type ColumnName, type Row } from '../../core/cells'
   import Mark from '../desk/Mark.svelte'
   import { entityOf, useDesk } from '../desk/desk.svelte'
@@ -18,11 +19,15 @@
   import { Grid, rowKey } from './grid.svelte'
   import { linesOf } from './lines'
   import RowTools from './RowTools.svelte'
+  import About from '../entity/About.svelte'
   import ViewLine from '../views/ViewLine.svelte'
   import ViewText from '../views/ViewText.svelte'
   import { leaveGrid, type RowLine } from './walk'
 
   const desk = useDesk()
+  const ABOUT = 'ramblet.about'
+  let about = $state(localStorage.getItem(ABOUT) === 'open')
+  $effect(() => localStorage.setItem(ABOUT, about ? 'open' : 'closed'))
   let scroller = $state<HTMLDivElement>()
 
   const lines = $derived(linesOf(desk.design))
@@ -129,6 +134,18 @@
       (s?.kind === 'link' && s.link === line.row.id)
     )
   }
+  const selectedEntity = $derived.by(() => {
+    const s = desk.selection
+    const link = s?.kind === 'link' ? desk.design.links[s.link] : undefined
+    return desk.design.entities[aboutId(link) ?? entityOf(s) ?? '']
+  })
+  /** A link is told of at the end that one was on. */
+  let last = ''
+  function aboutId(link: Link | undefined) {
+    const id = link && (link.parent === last ? link.parent : link.child)
+    last = id ?? entityOf(desk.selection) ?? last
+    return id
+  }
   const selectedView = $derived(desk.selection?.kind === 'view' ? desk.design.views[desk.selection.view] : undefined)
   const isOptional = (row: Row) =>
     row.attribute
@@ -138,9 +155,19 @@
         : false
 </script>
 
-<div class="flex h-full flex-col bg-base-100">
+<div
+  class="flex h-full flex-col bg-base-100"
+  role="presentation"
+  onkeydown={(event) => {
+    if (!event.altKey || event.key !== 'Enter') return
+    about = !about
+    event.preventDefault()
+  }}
+>
   <RowTools
     {grid}
+    {about}
+    onabout={() => (about = !about)}
     onadded={(entity, why) => void grid.go({ entity, row: NEW_ROW, column: 'name' }).then(() => grid.refuse(why))}
   />
   {#if grid.said}
@@ -277,5 +304,9 @@
       {/each}
     </div>
   </div>
+  {#if about && selectedEntity}{#key selectedEntity.id}<About
+        entity={selectedEntity}
+        onclose={() => (about = false)}
+      />{/key}{/if}
   {#if selectedView}{#key selectedView.id}<ViewText view={selectedView} />{/key}{/if}
 </div>

@@ -332,6 +332,8 @@ export class Grid {
     const ctrl = event.ctrlKey || event.metaKey
     const key = event.key.length === 1 ? event.key.toLowerCase() : event.key
     const by = MOVES[key]
+    // For the page around.
+    if (event.altKey && key === 'Enter') return false
     const flips = cell.column === 'key' || cell.column === 'filled'
     if (event.altKey && (key === 'ArrowUp' || key === 'ArrowDown')) this.move(cell, key === 'ArrowUp' ? -1 : 1)
     else if (by && event.shiftKey && !ctrl && by[0] !== 0) {

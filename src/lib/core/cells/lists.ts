@@ -1,0 +1,102 @@
+// Lists of an entity's rows as people type them (`visit, line no down`), and conditions over its columns.
+import { logical } from '../derive'
+import { IDENTIFIER, type Design, type Entity } from '../design'
+import type { Dialect } from '../dialects'
+import { namesIn, renameNames, significant, whyNotWhole } from '../sql'
+import { cellText, NEW_ROW, rowsOf } from './cells'
+import type { Typed } from './typed'
+
+export interface Part {
+  readonly id: string
+  readonly descending: boolean
+}
+
+/** What the rows of an entity are called, by id: what stands in the sheet, and the identifier where there is one. */
+export function rowNames(design: Design, entity: Entity): ReadonlyMap<string, string> {
+  const rows = rowsOf(design, entity).filter(({ id, link }) => id !== NEW_ROW && link?.kind !== 'many-to-many')
+  const given = logical(design)
+    .entity(entity.id)
+    ?.columns.find(({ path }) => path === IDENTIFIER)
+  return new Map([
+    ...(given ? [[IDENTIFIER, given.name] as const] : []),
+    ...rows.map((row) => [row.id, cellText(design, entity, row, 'name')] as const)
+  ])
+}
+
+export function printList(design: Design, entity: Entity, parts: readonly (string | Part)[]): string {
+  const names = rowNames(design, entity)
+  return parts
+    .map((part) => {
+      const { id, descending } = typeof part === 'string' ? { id: part, descending: false } : part
+      return (names.get(id) ?? '?') + (descending ? ' down' : '')
+    })
+    .join(', ')
+}
+
+/** Reads a list of columns; where `ordered`, `down` after one says that its greatest value comes first. */
+export function typedList(design: Design, entity: Entity, text: string, ordered: boolean): Typed<readonly Part[]> {
+  const names = rowNames(design, entity)
+  const ids = new Map([...names].map(([id, name]) => [name.toLowerCase(), id]))
+  const parts: Part[] = []
+  for (const typed of text.split(',')) {
+    const word = typed.trim().replace(/\s+/g, ' ')
+    if (word === '') continue
+    const whole = ids.get(word.toLowerCase())
+    const [, name = word] = (ordered && /^(.+) (?:down|desc(?:ending)?)$/i.exec(word)) || []
+    const id = whole ?? ids.get(name.toLowerCase())
+    if (id === undefined)
+      return {
+        error: `${entity.name} has no column “${name}”. It has ${[...names.values()].join(', ') || 'none yet'}.`
+      }
+    if (parts.some((part) => part.id === id)) return { error: `“${name}” is there twice.` }
+    parts.push({ id, descending: whole === undefined && name !== word })
+  }
+  return { value: parts }
+}
+
+/** Column names as a condition has them, each by its key path. */
+const columnNames = (design: Design, entity: Entity): ReadonlyMap<string, string> =>
+  new Map((logical(design).entity(entity.id)?.columns ?? []).map(({ path, dbName }) => [path, dbName]))
+
+/** A condition with the names of its columns in the place of their ids. */
+export function printCondition(design: Design, entity: Entity, condition: string, { write }: Dialect): string {
+  const names = columnNames(design, entity)
+  return condition.replace(/\{([^}]+)\}/g, (whole, path: string) => {
+    const name = names.get(path)
+    return name === undefined ? whole : write.quote(name)
+  })
+}
+
+/** Words of SQL that stand where a column could. */
+const WORDS = new Set(
+  (
+    'and or not in is null like ilike similar to between symmetric case when then else end true false unknown escape distinct ' +
+    'from any some all array row interval date time timestamp cast as collate current_date current_time current_timestamp ' +
+    'localtime localtimestamp current_user session_user user exists at zone with without both leading trailing for div mod xor ' +
+    'regexp rlike glob match overlaps year month day hour minute second epoch'
+  ).split(' ')
+)
+
+/** Reads a condition, in names; what is kept has an id for each column. Errors name what is no column. */
+export function typedCondition(design: Design, entity: Entity, text: string, { write }: Dialect): Typed<string> {
+  const { lexis } = write
+  const sql = text.trim()
+  const why = sql === '' ? 'Say what must hold, as in: departs_at > arrives_at.' : whyNotWhole(sql, lexis)
+  if (why !== undefined) return { error: why }
+  const paths = new Map([...columnNames(design, entity)].map(([path, name]) => [name, path]))
+  const known = new Set([...paths.keys()].map((name) => lexis.fold(name, true)))
+  // A type's name after a cast is no column.
+  const tokens = significant(sql, lexis)
+  const types = new Set(
+    tokens.flatMap(({ text: word }, i) =>
+      /^(::|as)$/i.test(tokens[i - 1]?.text ?? '') ? [lexis.fold(word, false)] : []
+    )
+  )
+  const odd = [...namesIn(sql, lexis)].find(
+    (name) =>
+      !known.has(name) && !known.has(lexis.fold(name, true)) && !WORDS.has(name.toLowerCase()) && !types.has(name)
+  )
+  if (odd !== undefined)
+    return { error: `${entity.name} has no column ${odd}. It has ${[...paths.keys()].join(', ') || 'none yet'}.` }
+  return { value: renameNames(sql, paths, lexis, (path) => `{${path}}`) }
+}
