@@ -13,7 +13,7 @@ import {
 import { printType, type NeutralType } from '../types'
 import { typedDefault, typedType } from './typed'
 
-export const COLUMNS = ['key', 'name', 'type', 'filled', 'default', 'rules', 'meaning'] as const
+export const COLUMNS = ['key', 'name', 'type', 'filled', 'default', 'rules', 'meaning', 'database'] as const
 export type ColumnName = (typeof COLUMNS)[number]
 
 /** A place in the sheet. */
@@ -74,6 +74,8 @@ export function cellText(design: Design, entity: Entity, row: Row, column: Colum
       return attribute ? attributeRules(entity, attribute) : link ? linkRules(link) : ''
     case 'meaning':
       return attribute?.means ?? link?.means ?? ''
+    case 'database':
+      return attribute?.dbName ?? link?.dbName ?? ''
   }
 }
 
@@ -110,6 +112,7 @@ export function commit(design: Design, entity: Entity, row: Row, column: ColumnN
   if (column === 'type') return commitType(design, entity, row, text)
   if (column === 'rules') return commitRules(entity, row, text)
   if (column === 'meaning') return set(entity, row, { means: text === '' ? undefined : text })
+  if (column === 'database') return commitDatabaseName(entity, row, text)
   if (column === 'filled') return commitFilled(entity, row, text)
   if (column === 'key')
     return row.link?.kind === 'many-to-many'
@@ -124,6 +127,14 @@ const set = (entity: Entity, row: Row, values: Partial<Omit<Attribute, 'id'>> & 
   row.attribute
     ? { edit: { kind: 'attribute.set', entity: entity.id, id: row.id, set: values } }
     : { edit: { kind: 'link.set', id: row.id, set: { means: values.means } } }
+
+/** Nothing typed: the name follows from what people say. */
+function commitDatabaseName(entity: Entity, row: Row, text: string): Committed {
+  const dbName = text === '' ? undefined : text
+  return row.attribute
+    ? { edit: { kind: 'attribute.set', entity: entity.id, id: row.id, set: { dbName } } }
+    : { edit: { kind: 'link.set', id: row.id, set: { dbName } } }
+}
 
 function commitNew(entity: Entity, column: ColumnName, text: string): Committed {
   if (text === '') return { same: true }

@@ -96,12 +96,12 @@ function byEntity(places: readonly RowPlace[]): [string, Set<string>][] {
   return [...groups]
 }
 
-/** Rows as a spreadsheet takes them, from the name on: they can be pasted back as rows, in any entity. */
-export const copied = (design: Design, places: readonly RowPlace[]): string =>
+/** Rows as a spreadsheet takes them, from the name on, along `columns`: they can be pasted back as rows, in any entity. */
+export const copied = (design: Design, places: readonly RowPlace[], columns: readonly ColumnName[] = COLUMNS): string =>
   places
     .flatMap((place) => {
       const found = rowAt(design, place)
-      const cells = COLUMNS.slice(COLUMNS.indexOf('name'))
+      const cells = columns.slice(columns.indexOf('name'))
       return found ? [cells.map((column) => cellText(design, found.entity, found.row, column)).join('\t')] : []
     })
     .join('\n')

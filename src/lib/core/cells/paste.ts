@@ -1,6 +1,6 @@
 // Rows of a spreadsheet pasted into the sheet: each line a row, each field a cell, from the cell they are pasted on.
 import { edit, rowIds, type Design, type Edit } from '../design'
-import { COLUMNS, commit, NEW_ROW, rowsOf, type Cell } from './cells'
+import { COLUMNS, commit, NEW_ROW, rowsOf, type Cell, type ColumnName } from './cells'
 
 export interface Pasted {
   readonly edits: readonly Edit[]
@@ -17,14 +17,19 @@ export function fieldsOf(text: string): readonly (readonly string[])[] | undefin
   return lines.map((line) => line.split('\t').map((field) => field.trim()))
 }
 
-/** Writes fields over the cells from one on; lines beyond the last row become new rows. */
-export function paste(design: Design, cell: Cell, lines: readonly (readonly string[])[]): Pasted {
+/** Writes fields over the cells from one on, along `columns`; lines beyond the last row become new rows. */
+export function paste(
+  design: Design,
+  cell: Cell,
+  lines: readonly (readonly string[])[],
+  columns: readonly ColumnName[] = COLUMNS
+): Pasted {
   const edits: Edit[] = []
   const refused: string[] = []
   let now = design
   let last = cell.row
   const entityNow = () => now.entities[cell.entity]
-  const from = COLUMNS.indexOf(cell.column === 'key' ? 'name' : cell.column)
+  const from = columns.indexOf(cell.column === 'key' ? 'name' : cell.column)
   const start = entityNow()
   if (!start) return { edits, refused, row: last }
   // The row pasted on, and the columns below it; links among them are passed over.
@@ -34,7 +39,7 @@ export function paste(design: Design, cell: Cell, lines: readonly (readonly stri
   lines.forEach((fields, i) => {
     let row = ids[i] ?? NEW_ROW
     fields.forEach((text, j) => {
-      const column = COLUMNS[from + j]
+      const column = columns[from + j]
       const entity = entityNow()
       const found = entity && rowsOf(now, entity).find(({ id }) => id === row)
       if (!entity || !found || text === '') return

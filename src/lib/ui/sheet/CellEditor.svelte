@@ -2,7 +2,7 @@
 <script lang="ts">
   import { cellText, NEW_ROW, type Cell } from '../../core/cells'
   import { useDesk } from '../desk/desk.svelte'
-  import { TITLES } from './columns'
+  import { TITLES } from './columns.svelte'
   import type { Grid } from './grid.svelte'
   import TypeChoices from './TypeChoices.svelte'
   import type { RowLine } from './walk'

@@ -2,11 +2,11 @@
 <script lang="ts">
   import Trash from '@lucide/svelte/icons/trash-2'
   import { plainName } from '../../core/derive'
+  import type { ColumnName } from '../../core/cells'
   import type { Entity } from '../../core/design'
   import { useDesk } from '../desk/desk.svelte'
   import { count } from '../desk/words'
-  import { COLUMNS } from '../../core/cells'
-  import { GRID, TITLES } from './columns'
+  import { columns as shown, TITLES } from './columns.svelte'
 
   interface Props {
     readonly entity: Entity
@@ -15,6 +15,16 @@
   }
   const { entity, columns, onrefuse }: Props = $props()
   const desk = useDesk()
+
+  function widen(event: PointerEvent, column: ColumnName) {
+    const handle = event.currentTarget as HTMLElement
+    const start = handle.parentElement?.getBoundingClientRect().left ?? 0
+    event.preventDefault()
+    handle.setPointerCapture(event.pointerId)
+    const move = (e: PointerEvent) => shown.widen(column, e.clientX - start)
+    handle.addEventListener('pointermove', move)
+    handle.addEventListener('pointerup', () => handle.removeEventListener('pointermove', move), { once: true })
+  }
 </script>
 
 <div role="row" class="flex h-[34px] items-end gap-2 px-3">
@@ -48,10 +58,18 @@
     >
   </span>
 </div>
-<div role="row" class="{GRID} border-b border-line px-1 text-xs text-soft">
-  {#each COLUMNS as column (column)}
-    <span role="columnheader" class="px-1.5 pb-0.5"
-      ><span class={column === 'key' ? 'sr-only' : ''}>{TITLES[column]}</span></span
+<div role="row" style:grid-template-columns={shown.template} class="grid border-b border-line px-1 text-xs text-soft">
+  {#each shown.shown as column (column)}
+    <span role="columnheader" class="relative px-1.5 pb-0.5"
+      ><span class={column === 'key' ? 'sr-only' : ''}>{TITLES[column]}</span>
+      {#if column !== 'key'}
+        <!-- svelte-ignore a11y_no_static_element_interactions (the width is no more than a convenience) -->
+        <span
+          class="absolute inset-y-0 right-0 w-1.5 cursor-col-resize hover:bg-sea-tint"
+          title="Drag to make the column wider or narrower"
+          onpointerdown={(event) => widen(event, column)}
+        ></span>
+      {/if}</span
     >
   {/each}
 </div>

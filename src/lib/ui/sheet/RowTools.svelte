@@ -2,6 +2,7 @@
 <script lang="ts">
   import ArrowDown from '@lucide/svelte/icons/arrow-down'
   import ArrowUp from '@lucide/svelte/icons/arrow-up'
+  import Columns3 from '@lucide/svelte/icons/columns-3'
   import ListPlus from '@lucide/svelte/icons/list-plus'
   import PanelBottom from '@lucide/svelte/icons/panel-bottom'
   import Trash from '@lucide/svelte/icons/trash-2'
@@ -15,10 +16,13 @@
     /** Whether all of the entity is shown below. */
     readonly about: boolean
     readonly onabout: () => void
+    /** Whether it can be chosen what is shown. */
+    readonly choosing: boolean
+    readonly onchoosing: () => void
     /** `why`: what was not done as it was typed. */
     readonly onadded: (entity: string, why: string) => void
   }
-  const { grid, about, onabout, onadded }: Props = $props()
+  const { grid, about, onabout, choosing, onchoosing, onadded }: Props = $props()
   const desk = useDesk()
   let name = $state('')
 
@@ -57,6 +61,14 @@
     aria-pressed={about}
     title="Names, keys, indexes, rules, links and kinds of the entity (Alt Enter)"
     onclick={onabout}><PanelBottom size={14} aria-hidden="true" />All of it</button
+  >
+  <button
+    class="flex items-center gap-1 rounded px-2 py-1 text-[13px] hover:bg-base-300 {choosing
+      ? 'bg-sea-tint text-primary'
+      : ''}"
+    aria-pressed={choosing}
+    title="Which rows and columns are shown"
+    onclick={onchoosing}><Columns3 size={14} aria-hidden="true" />Show</button
   >
   {#if grid.chosen.size > 1}
     <span class="truncate px-1 text-xs text-soft">{grid.chosen.size} rows: what is typed is for all</span>

@@ -10,14 +10,15 @@
   import { onMount, tick, untrack } from 'svelte'
   import { get } from 'svelte/store'
   import type { Link } from '../../core/design'
-  import { cellText, COLUMNS, inKey, NEW_ROW, type Cell, type ColumnName, type Row } from '../../core/cells'
+  import { cellText, inKey, NEW_ROW, type Cell, type ColumnName, type Row } from '../../core/cells'
   import Mark from '../desk/Mark.svelte'
   import { entityOf, useDesk } from '../desk/desk.svelte'
   import CellEditor from './CellEditor.svelte'
-  import { GRID } from './columns'
+  import ColumnChoice from './ColumnChoice.svelte'
+  import { columns } from './columns.svelte'
   import EntityHead from './EntityHead.svelte'
   import { Grid, rowKey } from './grid.svelte'
-  import { linesOf } from './lines'
+  import { linesOf, type Narrowing } from './lines'
   import RowTools from './RowTools.svelte'
   import About from '../entity/About.svelte'
   import ViewLine from '../views/ViewLine.svelte'
@@ -29,9 +30,13 @@
   let about = $state(localStorage.getItem(ABOUT) === 'open')
   $effect(() => localStorage.setItem(ABOUT, about ? 'open' : 'closed'))
   let scroller = $state<HTMLDivElement>()
+  let choosing = $state(false)
+  /** The cell one is on, where it cannot be read whole. */
+  let cut = $state('')
+  let narrowing = $state.raw<Narrowing>({ text: '' })
 
-  const lines = $derived(linesOf(desk.design))
-  const empty = $derived(lines.length === 0)
+  const lines = $derived(linesOf(desk.design, narrowing))
+  const empty = $derived(Object.keys(desk.design.entities).length + Object.keys(desk.design.views).length === 0)
   const rowLines = $derived(lines.filter((line) => line.kind === 'row'))
   const grid = new Grid(desk, { lines: () => rowLines, show, leave: (forward) => leaveGrid(scroller, forward) })
 
@@ -168,8 +173,18 @@
     {grid}
     {about}
     onabout={() => (about = !about)}
+    {choosing}
+    onchoosing={() => (choosing = !choosing)}
     onadded={(entity, why) => void grid.go({ entity, row: NEW_ROW, column: 'name' }).then(() => grid.refuse(why))}
   />
+  {#if choosing}
+    <ColumnChoice
+      {narrowing}
+      onnarrow={(next) => (narrowing = next)}
+      chosen={grid.chosen.size}
+      onchosen={() => (narrowing = { ...narrowing, only: grid.chosen })}
+    />
+  {/if}
   {#if grid.said}
     <p
       role={grid.said.refused ? 'alert' : 'status'}
@@ -185,6 +200,11 @@
       <p class="text-base font-semibold text-base-content">Nothing designed yet</p>
       <p>Name an entity above and press Enter. Then type its columns, one a row.</p>
     </div>
+  {/if}
+  {#if !empty && lines.length === 0}
+    <p class="p-6 text-center text-soft">
+      No row has that. <button class="underline" onclick={() => (narrowing = { text: '' })}>Show all rows</button>
+    </p>
   {/if}
   <div bind:this={scroller} class="relative min-h-0 flex-1 overflow-y-auto {empty ? 'hidden' : ''}">
     <!-- svelte-ignore a11y_no_noninteractive_element_to_interactive_role -->
@@ -208,7 +228,7 @@
             class="absolute inset-x-0"
             style:transform="translateY({item.start}px)"
             style:height="{line.height}px"
-            style:z-index={grid.editing && grid.active && line.key === rowKey(grid.active) ? 20 : undefined}
+            style:z-index={(grid.editing || cut) && grid.active && line.key === rowKey(grid.active) ? 20 : undefined}
             role="rowgroup"
           >
             {#if line.kind === 'area'}
@@ -220,16 +240,32 @@
             {:else if line.kind === 'view'}
               <ViewLine view={line.view} />
             {:else if line.kind === 'given'}
-              <div role="row" class="{GRID} h-full items-center border-b border-line px-1 text-soft">
-                <span role="gridcell" class="px-1.5 text-base-content"><Mark key={true} link={false} /></span>
-                <span role="gridcell" class="px-1.5">{line.name}</span>
-                <span role="gridcell" class="truncate px-1.5 font-mono text-[13px]">{line.type}</span>
-                <span role="gridcell" class="col-span-4 truncate px-1.5 text-xs">{line.why}</span>
+              {@const [why] = columns.shown.filter((column) => !['key', 'name', 'type'].includes(column))}
+              <div
+                role="row"
+                style:grid-template-columns={columns.template}
+                class="grid h-full items-center border-b border-line px-1 text-soft"
+              >
+                {#each columns.shown as column (column)}
+                  <span
+                    role="gridcell"
+                    class="px-1.5 whitespace-nowrap {column === why ? 'text-xs' : 'overflow-hidden'} {column === 'type'
+                      ? 'font-mono text-[13px]'
+                      : column === 'key'
+                        ? 'text-base-content'
+                        : ''}"
+                    >{#if column === 'key'}<Mark
+                        key={true}
+                        link={false}
+                      />{:else if column === 'name'}{line.name}{:else if column === 'type'}{line.type}{:else if column === why}{line.why}{/if}</span
+                  >
+                {/each}
               </div>
             {:else}
               <div
                 role="row"
-                class="group relative {GRID} h-full border-b border-line px-1 {selectedRow(line)
+                style:grid-template-columns={columns.template}
+                class="group relative grid h-full border-b border-line px-1 {selectedRow(line)
                   ? 'bg-sea-tint'
                   : ''} {over === line.key ? 'border-t-2 border-t-primary' : ''}"
                 aria-selected={selectedRow(line)}
@@ -243,7 +279,7 @@
                     {@attach drags(line)}><GripVertical size={12} /></span
                   >
                 {/if}
-                {#each COLUMNS as column (column)}
+                {#each columns.shown as column (column)}
                   {@const cell = { entity: line.entity.id, row: line.row.id, column }}
                   {@const text = cellText(desk.design, line.entity, line.row, column)}
                   {@const open =
@@ -256,7 +292,9 @@
                     class="relative flex min-w-0 items-center px-1.5 outline-offset-[-2px]"
                     aria-label={column === 'key' ? (text === 'key' ? 'in the key' : 'not in the key') : undefined}
                     title={column === 'key' ? undefined : text}
-                    onfocus={() => {
+                    onfocus={(event) => {
+                      const said = event.currentTarget.querySelector('.truncate')
+                      cut = said && said.scrollWidth > said.clientWidth ? cellId(cell) : ''
                       if (grid.active?.column !== column || line.key !== rowKey(grid.active))
                         void grid.go(cell, { focus: false, keep: grid.chosen.has(line.key) })
                     }}
@@ -270,6 +308,12 @@
                         grid.begin(cell)
                     }}
                   >
+                    {#if cut === cellId(cell) && !open && isActive(line, column)}
+                      <span
+                        class="pointer-events-none absolute top-full right-0 z-30 w-max max-w-80 min-w-full rounded border border-line bg-base-100 px-1.5 py-1 text-[13px] shadow"
+                        aria-hidden="true">{text}</span
+                      >
+                    {/if}
                     {#if open}
                       <CellEditor
                         {grid}

@@ -17,6 +17,7 @@ import {
 import { freeName, newAttribute, type Edit } from '../../core/design'
 import type { Desk } from '../desk/desk.svelte'
 import { count } from '../desk/words'
+import { columns } from './columns.svelte'
 import { neighbour, type RowLine } from './walk'
 
 /** What the grid asks of the page that it is drawn on. */
@@ -298,7 +299,7 @@ export class Grid {
     const line = this.lineOf(this.active)
     const text =
       this.chosen.size > 0 || !line
-        ? copied(this.desk.design, places)
+        ? copied(this.desk.design, places, columns.shown)
         : cellText(this.desk.design, line.entity, line.row, this.active.column)
     event.clipboardData?.setData('text/plain', text)
     event.preventDefault()
@@ -315,7 +316,7 @@ export class Grid {
     event.preventDefault()
     this.unnamed = undefined
     if (!fields && this.chosen.size > 1) return void this.finish(cell, text.trim())
-    const { edits, refused, row } = paste(this.desk.design, cell, fields ?? [[text.trim()]])
+    const { edits, refused, row } = paste(this.desk.design, cell, fields ?? [[text.trim()]], columns.shown)
     if (edits.length > 0) this.desk.edit({ kind: 'all', edits })
     void this.go({ ...cell, row }).then(() => this.refuse(refused.length === 0 ? '' : `Not pasted: ${some(refused)}`))
   }
