@@ -25,7 +25,8 @@ const rooms = {
   session: [...open, 'dialects', 'derive', 'compare', 'plan', 'adopt', 'infer'],
   picture: [...open, 'derive'],
   cells: [...open, 'dialects', 'derive'],
-  review: [...open, 'dialects', 'derive']
+  review: [...open, 'dialects', 'derive'],
+  starts: [...open, 'cells']
 }
 const room = (name) => ({ element: { type: 'core', captured: { room: name } } })
 const place = (type) => ({ element: { type } })

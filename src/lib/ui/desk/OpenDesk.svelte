@@ -9,6 +9,7 @@
   import { saveFile } from '../../storage'
   import Find from '../find/Find.svelte'
   import Outline from '../outline/Outline.svelte'
+  import Keys from '../help/Keys.svelte'
   import KeepingLine from './KeepingLine.svelte'
   import { provideDesk, type Desk } from './desk.svelte'
   import TargetLine from './TargetLine.svelte'
@@ -18,6 +19,7 @@
   const { desk, children }: { desk: Desk; children: Snippet } = $props()
   provideDesk(() => desk)
   let finding = $state(false)
+  let keys = $state(false)
   const OUTLINE = 'ramblet.outline'
   let outlined = $state(localStorage.getItem(OUTLINE) === 'open')
   $effect(() => localStorage.setItem(OUTLINE, outlined ? 'open' : 'closed'))
@@ -56,6 +58,8 @@
     { name: 'Undo', run: () => desk.undo() },
     { name: 'Redo', run: () => desk.redo() },
     { name: theme.dark ? 'Light theme' : 'Dark theme', run: () => theme.toggle() },
+    { name: 'Help', run: () => void goto(resolve('/help')) },
+    { name: 'Keys', run: () => (keys = true) },
     { name: 'Checkpoints', run: () => void goto(resolve('/design/[id]/checkpoints', { id })) },
     { name: 'Review', run: () => void goto(resolve('/design/[id]/review', { id })) },
     { name: 'Targets', run: () => void goto(resolve('/design/[id]/targets', { id })) },
@@ -88,9 +92,17 @@
       event.preventDefault()
       return
     }
+    const typing =
+      event.target instanceof HTMLInputElement ||
+      event.target instanceof HTMLTextAreaElement ||
+      (event.target instanceof HTMLElement && event.target.isContentEditable)
+    if (event.key === '?' && !typing) {
+      keys = !keys
+      event.preventDefault()
+      return
+    }
     if (!(event.ctrlKey || event.metaKey)) return
     const key = event.key.toLowerCase()
-    const typing = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement
     if (key === 'k') finding = !finding
     else if (key === 's') toFile()
     else if (key === 'z' && !typing) (event.shiftKey ? desk.redo : desk.undo).call(desk)
@@ -115,6 +127,7 @@
     onredo={desk.history.future.length > 0 ? () => desk.redo() : undefined}
     onsave={toFile}
     checkpoints={resolve('/design/[id]/checkpoints', { id })}
+    help={resolve('/help')}
   />
   <KeepingLine {desk} />
   <div class="flex min-h-0 flex-1">
@@ -123,4 +136,5 @@
   </div>
   <TargetLine />
 </div>
+{#if keys}<Keys onclose={() => (keys = false)} />{/if}
 {#if finding}<Find {commands} onclose={() => (finding = false)} />{/if}

@@ -1,5 +1,6 @@
 <!-- The steps of the job in the order people do them; the one you are on is inked in. -->
 <script lang="ts">
+  import CircleQuestionMark from '@lucide/svelte/icons/circle-question-mark'
   import Download from '@lucide/svelte/icons/download'
   import Flag from '@lucide/svelte/icons/flag'
   import ListTree from '@lucide/svelte/icons/list-tree'
@@ -28,11 +29,14 @@
     readonly onundo?: (() => void) | undefined
     readonly onredo?: (() => void) | undefined
     readonly onsave?: () => void
+    /** Where it is told how things are done. */
+    readonly help?: string
     /** Where named states of the design are. */
     readonly checkpoints?: string
   }
   const {
     checkpoints,
+    help,
     title,
     steps = [],
     onfind,
@@ -143,8 +147,17 @@
       <kbd class="rounded border border-line px-1 text-[11px]">Ctrl K</kbd>
     </button>
   {/if}
+  {#if help}
+    <a
+      class="grid size-8 place-items-center rounded-md hover:bg-base-300"
+      href={help}
+      aria-label="Help"
+      title="Help (the keys: ?)"><CircleQuestionMark size={16} aria-hidden="true" /></a
+    >
+  {/if}
   <button
     class="grid size-8 place-items-center rounded-md hover:bg-base-300"
+    title={theme.dark ? 'Light theme' : 'Dark theme'}
     aria-label={theme.dark ? 'Light theme' : 'Dark theme'}
     onclick={() => theme.toggle()}
   >

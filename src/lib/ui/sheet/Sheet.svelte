@@ -6,6 +6,7 @@
     monitorForElements
   } from '@atlaskit/pragmatic-drag-and-drop/element/adapter'
   import GripVertical from '@lucide/svelte/icons/grip-vertical'
+  import { resolve } from '$app/paths'
   import { createVirtualizer } from '@tanstack/svelte-virtual'
   import { onMount, tick, untrack } from 'svelte'
   import { get } from 'svelte/store'
@@ -196,9 +197,18 @@
     </p>
   {/if}
   {#if empty}
-    <div class="grid flex-1 place-content-center gap-2 p-8 text-center text-soft">
-      <p class="text-base font-semibold text-base-content">Nothing designed yet</p>
-      <p>Name an entity above and press Enter. Then type its columns, one a row.</p>
+    <div class="grid flex-1 place-content-center gap-3 p-8">
+      <p class="text-base font-semibold">Nothing designed yet</p>
+      <ol class="grid list-decimal gap-1.5 pl-5 text-soft marker:text-primary">
+        <li>Name an entity above and press Enter.</li>
+        <li>Type its columns, one a row: a name, <kbd>Tab</kbd>, a type, <kbd>Enter</kbd>.</li>
+        <li>Type the name of another entity as a type: that is a link.</li>
+        <li>See what an engine makes of it on the Script lens.</li>
+        <li>Add a target in the line below, and keep it in step.</li>
+      </ol>
+      <p class="text-[13px] text-soft">
+        <kbd>?</kbd> shows the keys. <a class="underline" href={resolve('/help')}>The help</a> tells the rest.
+      </p>
     </div>
   {/if}
   {#if !empty && lines.length === 0}

@@ -6,6 +6,7 @@
   import { onMount } from 'svelte'
   import { freeName, newDesign, newId, type Design } from '../../core/design'
   import { readDesign } from '../../core/derive'
+  import { PATTERNS, startFrom, type Pattern } from '../../core/starts'
   import type { Notice } from '../../core/notice'
   import {
     listDesigns,
@@ -49,14 +50,12 @@
 
   const open = (id: string) => goto(resolve('/design/[id]', { id }))
 
-  const create = () =>
+  const create = (pattern?: Pattern) =>
     tried(async () => {
-      const design = newDesign(
-        freeName(
-          'New design',
-          (heads ?? []).map((head) => head.name)
-        )
-      )
+      const taken = (heads ?? []).map((head) => head.name)
+      const design = pattern
+        ? startFrom(pattern, freeName(pattern.name, taken))
+        : newDesign(freeName('New design', taken))
       await saveDesign(design, undefined, 0)
       await open(design.id)
     })
@@ -109,7 +108,7 @@
 </script>
 
 <div class="flex h-dvh flex-col">
-  <Trail />
+  <Trail help={resolve('/help')} />
   <main class="min-h-0 flex-1 overflow-y-auto">
     <div class="mx-auto max-w-3xl px-6 py-10">
       <h1 class="text-2xl font-semibold">Your designs</h1>
@@ -118,7 +117,7 @@
         save it to a file.
       </p>
       <div class="mt-5 flex gap-2">
-        <button class="rounded-md bg-primary px-4 py-2 font-semibold text-primary-content" onclick={create}
+        <button class="rounded-md bg-primary px-4 py-2 font-semibold text-primary-content" onclick={() => create()}
           >New design</button
         >
         <button
@@ -189,6 +188,23 @@
             </li>
           {/each}
         </ul>
+        <section class="mt-8" aria-label="Begin from a pattern">
+          <h2 class="text-base font-semibold">Begin from a pattern</h2>
+          <p class="text-[13px] text-soft">Small designs of what most applications have. Each becomes one of yours.</p>
+          <ul class="mt-2 grid gap-2 sm:grid-cols-2">
+            {#each PATTERNS as pattern (pattern.name)}
+              <li>
+                <button
+                  class="h-full w-full rounded-md border border-line bg-base-100 px-3 py-2 text-left hover:bg-base-300"
+                  onclick={() => create(pattern)}
+                  ><span class="block font-semibold">{pattern.name}</span><span class="block text-[13px] text-soft"
+                    >{pattern.about}</span
+                  ></button
+                >
+              </li>
+            {/each}
+          </ul>
+        </section>
       {/if}
     </div>
   </main>

@@ -1,0 +1,41 @@
+// The keys that do something, by where they do it.
+export const KEYS: readonly { readonly where: string; readonly keys: readonly (readonly [string, string])[] }[] = [
+  {
+    where: 'Everywhere',
+    keys: [
+      ['Ctrl K', 'find anything, and every command'],
+      ['Alt O', 'open or close the outline'],
+      ['Ctrl Z, Ctrl Y', 'undo, and make it again'],
+      ['Ctrl S', 'save the design to a file'],
+      ['?', 'these keys']
+    ]
+  },
+  {
+    where: 'On the diagram',
+    keys: [
+      ['arrows, Shift and arrows', 'move the card that is selected, a little or far'],
+      ['+, −, 0', 'nearer, farther, all of it'],
+      ['Escape', 'show all again; draw no link'],
+      ['Delete', 'remove what is selected']
+    ]
+  },
+  {
+    where: 'In the sheet',
+    keys: [
+      ['a letter, F2, Enter', 'type into a cell'],
+      ['Tab, then Enter', 'the next cell; then the next row, where Tab began'],
+      ['arrows', 'to another cell'],
+      ['Escape', 'leave what is typed; then the choice of rows; then the sheet'],
+      ['Space', 'key or not, required or not'],
+      ['Shift and arrows, Shift and a click', 'choose rows'],
+      ['Ctrl and a click, Ctrl Space', 'one row more, or one less'],
+      ['Ctrl A', 'all rows of the entity; again: all there are'],
+      ['Ctrl C, Ctrl X, Ctrl V', 'copy, cut, paste: rows too, from and to a spreadsheet'],
+      ['Ctrl D', 'what the first chosen row has, for all'],
+      ['Ctrl I, Insert', 'a row above'],
+      ['Alt and up or down', 'move the rows'],
+      ['Ctrl Delete', 'remove the rows'],
+      ['Alt Enter', 'names, key, indexes, rules, links and kinds of the entity']
+    ]
+  }
+]

@@ -1,0 +1,98 @@
+// What the help tells, each under the question that one comes with.
+export interface Topic {
+  readonly title: string
+  readonly text: readonly string[]
+}
+
+export const TOPICS: readonly Topic[] = [
+  {
+    title: 'From nothing to a script',
+    text: [
+      'Type the name of an entity into “New entity” and press Enter. Then type its columns: a name, Tab, a type, Enter, the next name.',
+      'The Script lens shows what an engine gets, at once and for any engine: choose one above the script. There need be no database.',
+      'A target is a place that the design is deployed to. Add one in the line below, and its distance from the design is always in sight.'
+    ]
+  },
+  {
+    title: 'Types',
+    text: [
+      'Types are those of no engine: text(80), integer, decimal(12,2), timestamp with zone, one of (bulk, tanker). Each engine gets its own nearest; what that means is told beside it.',
+      'The words of engines and everyday ones are understood, too: varchar(40), int, bool, datetime2, number(10). What they become is said.',
+      'The first letters are enough: dec and Enter takes decimal(12,2), as the list shows.',
+      'serial, identity or auto_increment makes the column the key of its entity, numbered by the engine. native "…" is for one engine’s own words.'
+    ]
+  },
+  {
+    title: 'Links',
+    text: [
+      'Type the name of an entity as a type: the column becomes a link to it, and its foreign key follows from the other’s key. “one Vessel” is one to one, “many Pilot” many to many.',
+      'The rules of a link: part of (its key joins this key), at least one, on delete cascade, drawn only. All else of a link is in “All of it”.'
+    ]
+  },
+  {
+    title: 'Keys, indexes and rules over several columns',
+    text: [
+      '“All of it” (Alt Enter) shows what an entity has beside its columns. A key, a rule that something is unique, an index: each is a list of columns, separated by commas; “down” after a column of an index puts its greatest value first.',
+      'A rule is a condition over the columns of one row, as in departs_at > arrives_at. Columns are renamed in it by themselves.',
+      'An entity without a key gets a number of its own, under the name that one gives it.'
+    ]
+  },
+  {
+    title: 'Many rows at once',
+    text: [
+      'Choose rows with Shift and the arrow keys, Ctrl and a click, or Ctrl A, in one entity or across several. What is typed then is for all of them, as one step that can be undone; what one of them does not take is said.',
+      'Rows are copied as a spreadsheet has them, and rows of a spreadsheet are pasted as columns: name, type, required or not, default, rules, meaning.'
+    ]
+  },
+  {
+    title: 'Domains and short words',
+    text: [
+      'A domain is what columns of one sort have in common: type, default, limits. Name it on the Words lens; then type its name as a type. When it changes, its columns do.',
+      'Database names follow from the names that people say. Short words say how: with qty for quantity, “quantity left” is qty_left. A name set by hand stays.'
+    ]
+  },
+  {
+    title: 'Starting from what exists',
+    text: [
+      '“Start from what exists” on the shelf reads servers, scripts, SQLite files, office databases and spreadsheets. You see what would come, and what would not, before anything is made.',
+      'What nobody wrote down, links without a foreign key say, is offered with its reason, and taken only if you say so.'
+    ]
+  },
+  {
+    title: 'Comparing and migrating',
+    text: [
+      'Compare holds a database beside the design, and tells who changed what since both last agreed. Each difference is written to the database, taken into the design, or left.',
+      'The plan shows each statement before it runs, what may go wrong, the rows that speak against it, and the way back. A run stops where you say, and goes on from where it was cut off.'
+    ]
+  },
+  {
+    title: 'Review',
+    text: [
+      'Review looks the design over: what an engine would refuse, what is likely to make trouble, what is worth a thought. Many findings are mended with one press, or all of a sort with another.',
+      'What does not hold in your case counts otherwise, with a reason that travels in the file. Checks of your own are expressions in JSONata over the design.',
+      'On the command line: ramblet review SOURCE ends with 1 where something must be mended; with --strict, where there is a warning.'
+    ]
+  },
+  {
+    title: 'Checkpoints, undo, and files',
+    text: [
+      'Everything is kept in this browser as you type. Undo goes back step by step, also after the page is loaded again.',
+      'A checkpoint is a state under a name: see what has changed since, or between any two, and go back to one.',
+      'The design file is text with one object a line, made for a repository: it merges well, and the command line reads it.'
+    ]
+  },
+  {
+    title: 'Several engines from one design',
+    text: [
+      'Each target has its own engine and version. What an engine has otherwise, or not at all, is told as a remark on its script; what it would refuse is an error there, and nowhere else.',
+      'What one target alone has otherwise, by name, type or statement, is its departure from the design, and stays so.'
+    ]
+  },
+  {
+    title: 'Where things are kept, and who sees them',
+    text: [
+      'Designs and embedded databases stay in this browser until you save them to a file. Passwords are used and never kept.',
+      'A production target shows everything and runs nothing until it is unlocked for one run.'
+    ]
+  }
+]

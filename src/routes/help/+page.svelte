@@ -1,0 +1,5 @@
+<script lang="ts">
+  import Help from '$lib/ui/help/Help.svelte'
+</script>
+
+<Help />

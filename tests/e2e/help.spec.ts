@@ -1,0 +1,27 @@
+import { expect, test } from '@playwright/test'
+import { expectAccessible, openBlank } from './support'
+
+test('someone new is told what to do, finds the keys and the help, and begins from a pattern', async ({ page }) => {
+  await openBlank(page)
+  await expect(page.getByText('Name an entity above and press Enter.')).toBeVisible()
+  await page.getByRole('tab', { name: 'Diagram' }).first().focus()
+  await page.keyboard.press('?')
+  const keys = page.getByRole('dialog', { name: 'Keys' })
+  await expect(keys).toContainText('copy, cut, paste')
+  await page.keyboard.press('Escape')
+  await expect(keys).toHaveCount(0)
+  await page.getByRole('link', { name: 'Help', exact: true }).click()
+  await page.getByLabel('Search the help').fill('cascade')
+  await expect(page.getByRole('region', { name: 'Links' })).toBeVisible()
+  await expect(page.getByRole('region', { name: 'Review' })).toHaveCount(0)
+  await page.getByLabel('Search the help').fill('weather')
+  await expect(page.getByRole('status')).toContainText('Nothing tells of “weather”')
+  await page.getByRole('button', { name: 'Show all of it' }).click()
+  await expectAccessible(page)
+  await page.getByRole('link', { name: 'To the shelf', exact: true }).click()
+  await expectAccessible(page)
+  await page.getByRole('button', { name: /^Queue of work/ }).click()
+  await expect(page.getByLabel('Name of the entity Attempt')).toBeVisible()
+  await page.getByRole('tablist', { name: 'left pane' }).getByRole('tab', { name: 'Script' }).click()
+  await expect(page.getByLabel('Script of the design')).toContainText('CREATE TABLE public.attempt')
+})
