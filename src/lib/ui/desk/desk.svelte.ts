@@ -154,6 +154,11 @@ export class Desk {
   get shown(): Target {
     return targetOf(this.design, this.shownId)
   }
+  /** Scripts and types are shown for a target; for the design's engine where none is named. */
+  show(target: string | undefined) {
+    this.plain = target === undefined
+    if (target !== undefined) this.targetId = target
+  }
   get shownId() {
     return this.plain ? undefined : this.targetId
   }

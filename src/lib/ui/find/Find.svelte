@@ -64,7 +64,7 @@
           also: '',
           go: () =>
             void home().then(() => {
-              desk.targetId = target.id
+              desk.show(target.id)
               desk.select({ kind: 'held', target: target.id, at: extra })
             })
         }

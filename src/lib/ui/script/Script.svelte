@@ -82,9 +82,9 @@
   /** A target, or an engine and its version: that one makes no target. */
   function show(chosen: string) {
     const [engine = '', version = ''] = chosen.split(' ')
-    desk.plain = desk.design.targets[chosen] === undefined
-    if (!desk.plain) desk.targetId = chosen
-    else if (chosen !== `${desk.shown.engine} ${desk.shown.version}`)
+    const target = desk.design.targets[chosen]
+    desk.show(target?.id)
+    if (!target && chosen !== `${desk.shown.engine} ${desk.shown.version}`)
       desk.edit({
         kind: 'design.set',
         set: { settings: { ...desk.design.settings, scriptFor: { engine, version } } }

@@ -299,6 +299,7 @@
                     role="gridcell"
                     id={cellId(cell)}
                     tabindex={isActive(line, column) && !open ? 0 : -1}
+                    data-whole={cut === cellId(cell) && !open ? text : undefined}
                     class="relative flex min-w-0 items-center px-1.5 outline-offset-[-2px]"
                     aria-label={column === 'key' ? (text === 'key' ? 'in the key' : 'not in the key') : undefined}
                     title={column === 'key' ? undefined : text}
@@ -318,12 +319,6 @@
                         grid.begin(cell)
                     }}
                   >
-                    {#if cut === cellId(cell) && !open && isActive(line, column)}
-                      <span
-                        class="pointer-events-none absolute top-full right-0 z-30 w-max max-w-80 min-w-full rounded border border-line bg-base-100 px-1.5 py-1 text-[13px] shadow"
-                        aria-hidden="true">{text}</span
-                      >
-                    {/if}
                     {#if open}
                       <CellEditor
                         {grid}

@@ -35,7 +35,7 @@
       desk.edit({ kind: 'target.set', target })
       problem = ''
       name = ''
-      desk.targetId = target.id
+      desk.show(target.id)
     }
   }
   const set = (target: Target, values: Partial<Target>) =>
