@@ -14,7 +14,7 @@ const rooms = {
   types: ['notice'],
   naming: [],
   sql: [],
-  design: ['types', 'notice', 'catalog'],
+  design: ['types', 'notice', 'catalog', 'naming'],
   catalog: ['sql', 'notice'],
   dialects: open,
   derive: [...open, 'dialects'],

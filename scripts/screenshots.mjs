@@ -54,6 +54,10 @@ await withApp({ reducedMotion: 'reduce' }, async (page) => {
   await shot('types')
   await page.keyboard.press('Escape')
 
+  await page.getByRole('button', { name: 'All of it' }).click()
+  await shot('entity')
+  await page.getByRole('button', { name: 'All of it' }).click()
+
   const right = page.getByRole('tablist', { name: 'right pane' })
   await right.getByRole('tab', { name: 'Words' }).click()
   await page.getByRole('region', { name: 'Left unsaid' }).getByRole('button').first().waitFor()
@@ -83,6 +87,11 @@ await withApp({ reducedMotion: 'reduce' }, async (page) => {
   await page.getByRole('combobox', { name: 'Find anything' }).fill('lin')
   await shot('find')
   await page.keyboard.press('Escape')
+
+  await page.getByRole('link', { name: /^Review/ }).click()
+  await page.getByRole('article', { name: 'Foreign key without an index' }).waitFor()
+  await shot('review')
+  await page.getByRole('link', { name: 'Draft' }).click()
 
   const target = (name) => page.getByLabel('Targets').getByRole('link', { name: new RegExp(`^${name}`) })
   await target('production').click()

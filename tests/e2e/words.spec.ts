@@ -1,6 +1,6 @@
 // Domains and short words: brought from a script, changed in one place, followed by every column and name.
 import { expect, test } from '@playwright/test'
-import { expectAccessible, targetLine } from './support'
+import { expectAccessible, openDemo, targetLine } from './support'
 
 const SCRIPT = `CREATE TABLE vssl (id serial PRIMARY KEY, gross_wgt numeric(9,2), remark varchar(200));
 CREATE TABLE berth (code varchar(8) PRIMARY KEY, max_wgt numeric(9,2), remark varchar(200));
@@ -78,4 +78,25 @@ test('domains and short words come with a script, and are changed in one place',
   // A name that follows the rules follows the list, too.
   await expect(page.getByText('cargo_quantity integer').first()).toBeVisible()
   await expect(targetLine(page, 'tidewell.sql')).toBeVisible()
+})
+
+test('names follow other rules once it was seen what they change', async ({ page }) => {
+  await openDemo(page)
+  const right = page.getByRole('tablist', { name: 'right pane' })
+  await right.getByRole('tab', { name: 'Words' }).click()
+  const rules = page.getByRole('region', { name: 'Names by rule' })
+  await rules.getByLabel('How tables are called').selectOption('by many: vessels')
+  await expect(rules.getByRole('status')).toContainText('names would change in PostgreSQL 18')
+  await expect(rules.getByRole('listitem').filter({ hasText: 'cargo_lines' }).first()).toBeVisible()
+  await rules.getByLabel('Names of indexes').fill('idx')
+  await expect(rules.getByRole('alert')).toContainText('{table}')
+  await rules.getByLabel('Names of indexes').fill('idx_{table}_{columns}')
+  await expect(rules.getByRole('alert')).toHaveCount(0)
+  await expectAccessible(page)
+  await rules.getByRole('button', { name: 'Use these rules' }).click()
+  await right.getByRole('tab', { name: 'Script' }).click()
+  const script = page.getByLabel('Script of the design')
+  await expect(script).toContainText('CREATE TABLE public.agents')
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(script).toContainText('CREATE TABLE public.agent (')
 })

@@ -3,7 +3,7 @@ import * as Comlink from 'comlink'
 import { adopt, leftOut, readTogether, type Adopted } from '../core/adopt'
 import { addressKey, tableKey, type Address, type Catalog, type Change, type Placed } from '../core/catalog'
 import type { ConfirmedRename, Difference, LikelyRename } from '../core/compare'
-import { derive, inNames, inReferences } from '../core/derive'
+import { derive, inNames, inReferences, renamedBy, type Renamed } from '../core/derive'
 import { targetOf, type Design, type Ignored } from '../core/design'
 import { answersByHand, dialect, questionsByHand } from '../core/dialects'
 import {
@@ -147,6 +147,9 @@ const api = {
     list.map(({ changes, about }) =>
       rowsAgainst(changes, about, catalog, known(catalog.engine)).map((preflight) => preflight.count)
     ),
+  /** What would be called otherwise in a target by other rules for names. */
+  renamed: (design: Design, targetId: string | undefined, settings: Design['settings']): Renamed[] =>
+    renamedBy(design, targetOf(design, targetId), settings),
   beside: (catalog: Catalog): Beside[] => besideTheModel(catalog),
   /** A view's text in a target's names, what of it leads nowhere there, and what else has a name there. */
   viewText: (design: Design, targetId: string | undefined, text: string) => {

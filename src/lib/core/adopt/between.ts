@@ -1,5 +1,5 @@
 // An entity that does no more than stand between two others, as the many-to-many link that it is.
-import { plainName } from '../derive'
+import { plainName, plainTable } from '../derive'
 import { linksAt, newLink, referencesIn, type Design, type Edit, type Entity, type Link } from '../design'
 
 /** The edit that puts the link in its place, under the same names; nothing where the entity says more than a link can. */
@@ -17,7 +17,7 @@ export function asManyToMany(design: Design, id: string): Edit | undefined {
     })
   const link = newLink(design, parent, child, {
     kind: 'many-to-many',
-    dbName: entity.dbName ?? design.settings.tablePrefix + plainName(entity.name, design.settings),
+    dbName: plainTable(entity, design.settings),
     ...(entity.means === undefined ? {} : { means: entity.means }),
     onDelete: first.onDelete,
     onUpdate: first.onUpdate,

@@ -26,7 +26,7 @@ export function joined(design: Design, brought: Design): Edit {
       name,
       attributes: entity.attributes.map((attribute) => ({ ...attribute, ...keepsName(attribute) })),
       // One that must be called otherwise has another name in its database, too.
-      ...(name === entity.name ? keepsName(entity, settings.tablePrefix) : {}),
+      ...(name === entity.name ? keepsName(entity, settings.tablePrefix + (settings.tables ?? '')) : {}),
       ...(entity.primaryKey.length === 0 && brought.settings.identifier !== settings.identifier
         ? { identifier: { kind: brought.settings.identifier, ...entity.identifier } }
         : {})

@@ -2,11 +2,13 @@ export { derive, type DeriveTarget, type Derived } from './derive'
 export {
   logical,
   plainName,
+  plainTable,
   type LogicalColumn,
   type LogicalEntity,
   type LogicalForeignKey,
   type LogicalModel
 } from './logical'
 export { mendDesign, ownText, readDesign, whyNeverWhole } from './open'
+export { renamedBy, type Renamed } from './renamed'
 export { parseDefault } from './values'
 export { inNames, inReferences } from './views'

@@ -10,7 +10,7 @@ import {
   type Settings,
   type Subtypes
 } from '../design'
-import { shortened, wordsOf } from '../naming'
+import { shortened, tableWords, wordsOf } from '../naming'
 import type { Origin } from '../catalog'
 import type { NeutralType } from '../types'
 import { keyName, KeyOrder, type KeyNode } from './keyorder'
@@ -84,6 +84,17 @@ export function logical(design: Design): LogicalModel {
 /** `Cargo line` → `cargo_line`, by the design's own short words, before any engine's rules. */
 export const plainName = (name: string, { abbreviations }: Settings): string =>
   shortened(wordsOf(name), abbreviations).join('_').toLowerCase()
+
+/** A table's or view's name, before any engine's rules: as it was set by hand, or by the design's. */
+export const plainTable = (
+  { name, dbName }: { readonly name: string; readonly dbName?: string | undefined },
+  settings: Settings
+): string =>
+  dbName ??
+  [settings.tablePrefix.replace(/_$/, ''), ...tableWords(name, settings)]
+    .filter((word) => word !== '')
+    .join('_')
+    .toLowerCase()
 
 class Model implements LogicalModel {
   private readonly done = new Map<string, LogicalEntity>()

@@ -1,6 +1,6 @@
 // Names for one target: by rule unless set by hand, cut to fit, unique where the engine wants it, with a word about each
 // that a person would not expect.
-import { constraintName, databaseName, join, nameLength, type NamingRules } from '../naming'
+import { constraintName, join, tableWords, nameLength, type NamingRules } from '../naming'
 import type { MemberKind } from '../catalog'
 import type { Settings } from '../design'
 import { nameScope } from './clashes'
@@ -25,17 +25,17 @@ export class Namer {
 
   constructor(
     private readonly dialect: Dialect,
-    { tablePrefix, abbreviations }: Settings,
+    { tablePrefix, abbreviations, tables, patterns }: Settings,
     private readonly notices: Notice[]
   ) {
-    this.rules = { ...dialect.profile.names, tablePrefix, abbreviations }
+    this.rules = { ...dialect.profile.names, tablePrefix, abbreviations, tables, patterns }
   }
 
   /** A table's name: prefix and rule, or as it was set by hand. */
   table(object: { readonly id: string; readonly name: string; readonly dbName?: string | undefined }): string {
     if (object.dbName !== undefined) return this.byHand(object.dbName, object.id)
     const { tablePrefix } = this.rules
-    const full = databaseName(object.name, { ...this.rules, limit: Infinity })
+    const full = join(tableWords(object.name, this.rules), { ...this.rules, limit: Infinity })
     return this.fitted(
       tablePrefix === '' ? full : join([tablePrefix.replace(/_$/, ''), full], { ...this.rules, limit: Infinity }),
       object.id

@@ -1,6 +1,7 @@
 // The shapes of a design. Each is declared once, as a schema; the TypeScript type is inferred from it.
 import * as v from 'valibot'
 import { AddressSchema, kindsFitting, PlacedObjectSchema, type PlacedObject } from '../catalog'
+import { whyNoPattern } from '../naming'
 import { NeutralTypeSchema } from '../types'
 import { keyed } from './keyed'
 
@@ -27,6 +28,12 @@ const rows = v.pipe(v.array(row), v.check(once, 'an id stands twice in one list'
 
 /** A word that a name can be made of. */
 const word = v.pipe(v.string(), v.regex(/^[\p{Ll}\p{Lo}\p{N}]+$/u, 'it is one word, in small letters'))
+
+/** Names of which `{table}` and `{columns}` stand for parts. */
+const pattern = v.pipe(
+  v.string(),
+  v.check((text) => whyNoPattern(text) === undefined, 'it is no pattern for names')
+)
 
 /** The name people say, and the database name where it does not follow from it by rule. */
 const named = { id, name, dbName: v.optional(name) }
@@ -314,6 +321,18 @@ export const SettingsSchema = v.strictObject({
   tablePrefix: text,
   /** Short words of database names, and what people say for each, in small letters. */
   abbreviations: v.optional(keyed(word, word)),
+  /** Whether tables are called by one or by many; as people say it when absent. */
+  tables: v.optional(v.picklist(['singular', 'plural'])),
+  /** How keys, constraints and indexes are called, where not as usual. */
+  patterns: v.optional(
+    v.strictObject({
+      pk: v.optional(pattern),
+      fk: v.optional(pattern),
+      uq: v.optional(pattern),
+      ck: v.optional(pattern),
+      ix: v.optional(pattern)
+    })
+  ),
   /** The engine that scripts and types are shown for where no target is meant. */
   scriptFor: v.optional(v.strictObject({ engine: name, version: name }))
 })

@@ -1,5 +1,5 @@
 // A whole diagram as numbers: cards with places, routes, areas. No DOM.
-import { logical, plainName } from '../derive'
+import { logical, plainTable } from '../derive'
 import { referencesIn, type Design, type Diagram, type Entity, type Place, type View } from '../design'
 import { card, viewCard, type Card } from './card'
 import { hull } from './hull'
@@ -72,7 +72,7 @@ export function picture(
     if (only && !only.has(view.id)) continue
     const place = moved[view.id] ?? diagram.places[view.id]
     if (!place) unplaced.push(view.id)
-    const name = design.settings.tablePrefix + (view.dbName ?? plainName(view.name, design.settings))
+    const name = plainTable(view, design.settings)
     cards.push({ ...viewCard(view, name, readBy(view, design)), ...(place ?? freePlace(cards)) })
   }
   const boxes = new Map<string, Box>(cards.map((c) => [c.id, c]))
@@ -98,11 +98,7 @@ function cardOf(
   if (!made) return undefined
   const before = known[columns].get(made)
   if (before) return before
-  const result = card(
-    made,
-    design.settings.tablePrefix + (entity.dbName ?? plainName(entity.name, design.settings)),
-    columns
-  )
+  const result = card(made, plainTable(entity, design.settings), columns)
   known[columns].set(made, result)
   return result
 }

@@ -1,6 +1,6 @@
 <!-- What an entity is called, where it belongs, what it means. -->
 <script lang="ts">
-  import { plainName } from '../../core/derive'
+  import { plainTable } from '../../core/derive'
   import type { Entity } from '../../core/design'
   import { useDesk } from '../desk/desk.svelte'
   import Field from './Field.svelte'
@@ -26,7 +26,7 @@
       label="Database name of the entity"
       mono
       value={entity.dbName ?? ''}
-      placeholder="{desk.design.settings.tablePrefix}{plainName(entity.name, desk.design.settings)}, by rule"
+      placeholder="{plainTable({ name: entity.name }, desk.design.settings)}, by rule"
       onkeep={(typed) => void set({ dbName: text(typed) })}
     />
   </div>

@@ -3,7 +3,7 @@
   import { goto } from '$app/navigation'
   import { resolve } from '$app/paths'
   import { addressKey, isFree, KINDS, namesOf } from '../../core/catalog'
-  import { plainName } from '../../core/derive'
+  import { plainName, plainTable } from '../../core/derive'
   import { useDesk } from '../desk/desk.svelte'
 
   interface Found {
@@ -29,7 +29,7 @@
         key: entity.id,
         name: entity.name,
         kind: 'entity',
-        also: entity.dbName ?? plainName(entity.name, desk.design.settings),
+        also: plainTable(entity, desk.design.settings),
         go: () => void home().then(() => desk.select({ kind: 'entity', entity: entity.id }))
       },
       ...entity.attributes.map((attribute) => ({
@@ -44,7 +44,7 @@
       key: view.id,
       name: view.name,
       kind: 'view',
-      also: view.dbName ?? plainName(view.name, desk.design.settings),
+      also: plainTable(view, desk.design.settings),
       go: () => void home().then(() => desk.select({ kind: 'view', view: view.id }))
     }))
     const targets = Object.values(desk.design.targets).map((target) => ({

@@ -1,7 +1,7 @@
 <!-- The head of an entity in the sheet: its two names, and the titles of the columns below. -->
 <script lang="ts">
   import Trash from '@lucide/svelte/icons/trash-2'
-  import { plainName } from '../../core/derive'
+  import { plainTable } from '../../core/derive'
   import type { ColumnName } from '../../core/cells'
   import type { Entity } from '../../core/design'
   import { useDesk } from '../desk/desk.svelte'
@@ -45,9 +45,7 @@
         onrefuse(why)
       }}
     />
-    <span class="font-mono text-xs text-soft"
-      >{desk.design.settings.tablePrefix}{entity.dbName ?? plainName(entity.name, desk.design.settings)}</span
-    >
+    <span class="font-mono text-xs text-soft">{plainTable(entity, desk.design.settings)}</span>
   </span>
   <span role="gridcell" class="ml-auto text-xs text-soft">{count(columns, 'column', 'columns')}</span>
   <span role="gridcell">

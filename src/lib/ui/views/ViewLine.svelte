@@ -1,6 +1,6 @@
 <!-- A view as a line of the sheet: its two names and what it means. -->
 <script lang="ts">
-  import { plainName } from '../../core/derive'
+  import { plainTable } from '../../core/derive'
   import type { View } from '../../core/design'
   import { useDesk } from '../desk/desk.svelte'
 
@@ -20,9 +20,7 @@
       aria-label="View {view.name}"
       onclick={() => desk.select({ kind: 'view', view: view.id })}
       ><span class="text-[15px] font-semibold">{view.name}</span>
-      <span class="font-mono text-xs text-soft"
-        >{desk.design.settings.tablePrefix}{view.dbName ?? plainName(view.name, desk.design.settings)}</span
-      >
+      <span class="font-mono text-xs text-soft">{plainTable(view, desk.design.settings)}</span>
       <span class="truncate text-[13px] text-soft">{view.means ?? ''}</span>
       <span class="ml-auto text-xs text-soft">view</span></button
     >

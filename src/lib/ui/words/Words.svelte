@@ -6,6 +6,7 @@
   import { useDesk } from '../desk/desk.svelte'
   import { count } from '../desk/words'
   import LeftUnsaid from './LeftUnsaid.svelte'
+  import NameRules from './NameRules.svelte'
   import { addDomain, addShortWord, changeDomain, removeShortWord, type Changed, type Field } from '../../core/cells'
 
   const desk = useDesk()
@@ -140,5 +141,6 @@
     </form>
   </section>
   {#if wrong}<p role="alert" class="mt-3 text-error">{wrong}</p>{/if}
+  <NameRules />
   <LeftUnsaid />
 </div>
