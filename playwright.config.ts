@@ -8,7 +8,7 @@ export default defineConfig({
   testDir: 'tests/e2e',
   timeout: 120_000,
   expect: { timeout: 20_000 },
-  workers: 1,
+  workers: 2,
   reporter: [['list']],
   use: {
     baseURL: `http://127.0.0.1:${port}`,

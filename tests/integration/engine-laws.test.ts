@@ -22,7 +22,7 @@ import { asRenamed, catalogs, inOtherCase, valuesOf, withOrigins } from '../supp
 import { leftAfter } from '../support/agreed'
 import { ENGINES_UNDER_TEST, type EngineUnderTest, type Playground } from '../support/engines'
 
-const runs = { endOnFailure: process.env['NO_SHRINK'] === '1', numRuns: Number(process.env['CASES'] ?? 16) }
+const runs = { endOnFailure: process.env['NO_SHRINK'] === '1', numRuns: Number(process.env['CASES'] ?? 12) }
 /** Two thousand cases on one engine take more than an hour. */
 const AS_LONG_AS_IT_TAKES = 24 * 3_600_000
 const wanted = process.env['ENGINE']

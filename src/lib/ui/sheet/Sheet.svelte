@@ -31,6 +31,7 @@
   let about = $state(localStorage.getItem(ABOUT) === 'open')
   $effect(() => localStorage.setItem(ABOUT, about ? 'open' : 'closed'))
   let scroller = $state<HTMLDivElement>()
+  let gridNode = $state<HTMLDivElement>()
   let choosing = $state(false)
   /** The cell one is on, where it cannot be read whole. */
   let cut = $state('')
@@ -83,6 +84,8 @@
   const cellId = (cell: Cell) => `cell-${cell.entity}-${cell.row}-${cell.column}`
 
   async function show(cell: Cell) {
+    // Until the cell is drawn, the grid has the keys: what is typed meanwhile is for the cell.
+    gridNode?.focus({ preventScroll: true })
     await tick()
     const at = lines.findIndex((line) => line.key === rowKey(cell))
     if (at >= 0) get(virtualizer).scrollToIndex(at, { align: 'auto' })
@@ -219,6 +222,7 @@
   <div bind:this={scroller} class="relative min-h-0 flex-1 overflow-y-auto {empty ? 'hidden' : ''}">
     <!-- svelte-ignore a11y_no_noninteractive_element_to_interactive_role -->
     <div
+      bind:this={gridNode}
       role="grid"
       aria-label="Columns of all entities"
       aria-rowcount={lines.length}
@@ -228,7 +232,7 @@
       onpaste={grid.onpaste}
       oncopy={grid.oncopy}
       oncut={grid.oncopy}
-      class="relative min-w-[640px]"
+      class="relative min-w-[640px] outline-none"
       style:height="{$virtualizer.getTotalSize()}px"
     >
       {#each $virtualizer.getVirtualItems() as item (item.key)}

@@ -377,7 +377,11 @@ export class Grid {
       this.began = undefined
       if (this.unnamed === cell.row) void this.go({ ...cell, row: this.withdraw(cell) })
       else void this.go(cell, { keep: true })
-    } else return false
+    } else if (event.target instanceof HTMLInputElement || event.ctrlKey || event.metaKey || event.altKey) return false
+    // The field is not drawn yet: what is typed is for it.
+    else if (key.length === 1) this.type(typing.text + key)
+    else if (key === 'Backspace') this.type(typing.text.slice(0, -1))
+    else return false
     return true
   }
 

@@ -110,7 +110,8 @@
         >
         <button class="px-1 text-soft underline" onclick={() => ([draft, wrong] = [undefined, {}])}>Leave it</button>
       </div>
-      <ul class="max-h-56 overflow-y-auto px-3 py-1">
+      <!-- svelte-ignore a11y_no_noninteractive_tabindex (it is scrolled by the keys) -->
+      <ul class="max-h-56 overflow-y-auto px-3 py-1" aria-label="What would change" tabindex="0">
         {#each renamed.slice(0, MOST) as one (one.kind + one.table + one.from)}
           <li class="grid grid-cols-[90px_1fr_1fr] gap-2 py-0.5">
             <span class="text-soft">{one.kind}</span><span class="truncate font-mono" title={one.from}>{one.from}</span
