@@ -81,12 +81,24 @@
     })
   })
 
+  // What one is on stays in view when the room for it gets smaller, once that is measured.
+  $effect(() => {
+    void about
+    const cell = untrack(() => grid.active)
+    if (!cell) return
+    const at = untrack(() => lines.findIndex((line) => line.key === rowKey(cell)))
+    const later = setTimeout(() => at >= 0 && get(virtualizer).scrollToIndex(at, { align: 'auto' }), 60)
+    return () => clearTimeout(later)
+  })
+
   const cellId = (cell: Cell) => `cell-${cell.entity}-${cell.row}-${cell.column}`
 
   async function show(cell: Cell) {
     // Until the cell is drawn, the grid has the keys: what is typed meanwhile is for the cell.
     gridNode?.focus({ preventScroll: true })
     await tick()
+    // With the first entity, the grid itself has just come.
+    if (!gridNode?.contains(document.activeElement)) gridNode?.focus({ preventScroll: true })
     const at = lines.findIndex((line) => line.key === rowKey(cell))
     if (at >= 0) get(virtualizer).scrollToIndex(at, { align: 'auto' })
     await tick()
