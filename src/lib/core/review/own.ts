@@ -1,6 +1,6 @@
 // A team's own checks: JSONata over the design, as its documentation (docs.jsonata.org) has the language.
 import jsonata from 'jsonata'
-import { plainName } from '../derive'
+import { plainName, plainTable } from '../derive'
 import type { Design, OwnCheck } from '../design'
 import { printType } from '../types'
 import type { Finding } from './review'
@@ -64,21 +64,19 @@ function bounded(text: string): jsonata.Expression {
 /** The design as an expression sees it: names instead of ids, types as they are typed. */
 function told(design: Design): object {
   const name = (id: string) => design.entities[id]?.name ?? design.links[id]?.role ?? ''
-  const dbName = (one: { readonly name: string; readonly dbName?: string | undefined }) =>
-    one.dbName ?? plainName(one.name, design.settings)
   return {
     name: design.name,
     entities: Object.values(design.entities).map((entity) => ({
       id: entity.id,
       name: entity.name,
-      dbName: dbName(entity),
+      dbName: plainTable(entity, design.settings),
       area: entity.area === undefined ? undefined : design.areas[entity.area]?.name,
       namespace: entity.namespace,
       means: entity.means,
       columns: entity.attributes.map((attribute) => ({
         id: attribute.id,
         name: attribute.name,
-        dbName: dbName(attribute),
+        dbName: attribute.dbName ?? plainName(attribute.name, design.settings),
         type: printType(attribute.type),
         domain: attribute.domain === undefined ? undefined : design.domains[attribute.domain]?.name,
         required: attribute.required,

@@ -1,6 +1,6 @@
 // Everything in a design as one list of lines, in groups: by area, by schema, or by kind.
 import { addressKey, isFree, KINDS, namesOf } from '../../core/catalog'
-import { plainName } from '../../core/derive'
+import { plainTable } from '../../core/derive'
 import type { Design, Target } from '../../core/design'
 import type { Selection } from '../desk/desk.svelte'
 
@@ -64,9 +64,9 @@ function designed(design: Design, by: Grouping): Item[] {
     by === 'area'
       ? (area !== undefined && design.areas[area]?.name) || 'In no area'
       : (namespace ?? 'In no schema of its own')
-  const also = ({ name, dbName }: { readonly name: string; readonly dbName?: string | undefined }) => {
-    const called = dbName ?? plainName(name, design.settings)
-    return called === name.toLowerCase() ? '' : called
+  const also = (one: { readonly name: string; readonly dbName?: string | undefined }) => {
+    const called = plainTable(one, design.settings)
+    return called === one.name.toLowerCase() ? '' : called
   }
   return [
     ...Object.values(design.entities).map((entity): Item => ({
