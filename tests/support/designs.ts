@@ -3,7 +3,9 @@ import fc from 'fast-check'
 import { MEMBER_KINDS, members, type Catalog, type Origin } from '../../src/lib/core/catalog'
 import { shorten } from '../../src/lib/core/naming'
 import {
+  KEPT,
   newAttribute,
+  newCommon,
   newDomain,
   newEntity,
   newLink,
@@ -149,6 +151,58 @@ const makers: readonly ((n: number, m: number) => Make)[] = [
   (n) => (d) => {
     const id = at(Object.keys(d.domains), n)
     return id === undefined ? nothing : { kind: 'domain.remove', id }
+  },
+  (n, m) => (d) => {
+    const kept = at([...KEPT, undefined], n)
+    const type = kept?.endsWith('at') ? ({ kind: 'timestamp' } as const) : ({ kind: 'text', length: 100 } as const)
+    const more = {
+      id: `com_${n % 5}`,
+      type,
+      rank: m,
+      required: m % 2 === 0,
+      ...(m % 3 ? {} : { dbName: byHand(n, m) })
+    }
+    const common = newCommon(d, `Kept ${n % 5}`, {
+      ...more,
+      ...(kept ? { kept } : { letters: m % 2 ? 'upper' : 'lower', default: '"x"' })
+    })
+    return { kind: 'object.set', collection: 'commons', object: common }
+  },
+  (n, m) => (d) =>
+    withEntity(d, n, (id) => ({
+      kind: 'entity.set',
+      id,
+      set: { without: Object.keys(d.commons).filter((_, i) => (i + m) % 2 === 0) }
+    })),
+  (n) => (d) => {
+    const id = at(Object.keys(d.commons), n)
+    return id === undefined ? nothing : { kind: 'object.remove', collection: 'commons', id }
+  },
+  (n, m) => (d) =>
+    withRow(d, n, m, (entity, id) => ({
+      kind: 'index.set',
+      entity,
+      index: {
+        id: `idx_some_${n}_${m}`,
+        unique: m % 2 === 0,
+        parts: [{ id: at(Object.keys(d.commons), m) ?? id, descending: false }].filter(
+          (part) => part.id === id || !d.entities[entity]?.without?.includes(part.id)
+        ),
+        where: `{${id}} IS NOT NULL`
+      }
+    })),
+  (n, m) => (d) =>
+    withEntity(d, n, (id) => ({
+      kind: 'entity.set',
+      id,
+      set: { identifier: { ...d.entities[id]?.identifier, start: n, step: (m % 9) + 1 } }
+    })),
+  (n, m) => (d) => {
+    const letters = at(['lower', 'upper', 'camel', 'pascal'] as const, n)
+    const patterns = m % 2 ? { table: 't_{name}', column: '{name}_c', fk: '{table}_to_{columns}' } : {}
+    const naming = m % 4 === 0 ? {} : { patterns, ...(letters ? { letters } : {}) }
+    const { letters: _letters, patterns: _patterns, ...settings } = d.settings
+    return { kind: 'design.set', set: { settings: { ...settings, ...naming } } }
   }
 ]
 

@@ -39,11 +39,11 @@ export function added(object: CatalogObject, change: Change, place: Place): Edit
         : 'It stands on a column that no attribute or link brings.'
     }
     case 'index': {
-      const { where, include, method } = object.value
-      const index = where !== undefined || include || method !== undefined ? undefined : indexOf(object.value, rows)
+      const { include, method } = object.value
+      const index = include || method !== undefined ? undefined : indexOf(object.value, rows, dialect)
       return index
         ? [{ kind: 'index.set', entity: entity.id, index }]
-        : 'The design cannot say what this index does yet: an expression, a condition, more columns or a method.'
+        : 'The design cannot say what this index does yet: an expression, more columns or a method.'
     }
     case 'check':
       return [{ kind: 'rule.set', entity: entity.id, rule: ruleOf(object.value, rows, dialect) }]

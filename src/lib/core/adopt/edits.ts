@@ -1,5 +1,5 @@
 // One change of a catalogue as edits of the design it was derived from: what the design must say for the change to follow.
-import type { Change, DataType } from '../catalog'
+import type { Change, Counting, DataType, Origin } from '../catalog'
 import { ownerOf, type Attribute, type Edit, type Entity, type Link } from '../design'
 import type { Dialect } from '../dialects'
 import { significant, textOf } from '../sql'
@@ -43,6 +43,11 @@ function removed(change: Of<'drop'>, place: Place): Edits {
     return link ? [{ kind: 'link.remove', id: link.id }] : 'It comes from nothing in the design.'
   }
   if (!entity || !origin) return 'It comes from nothing in the design.'
+  const common = commonOf(origin)
+  if (common !== undefined)
+    return kind === 'column'
+      ? [{ kind: 'entity.set', id: entity.id, set: { without: [...(entity.without ?? []), common] } }]
+      : OF_EVERY
   switch (kind) {
     case 'column':
       if (attribute) return [{ kind: 'attribute.remove', entity: entity.id, id: attribute.id }]
@@ -54,6 +59,7 @@ function removed(change: Of<'drop'>, place: Place): Edits {
       return [{ kind: 'index.remove', entity: entity.id, id: origin.id }]
     case 'check':
       if (!attribute) return [{ kind: 'rule.remove', entity: entity.id, id: origin.id }]
+      if (origin.part === 'rule') return 'It is the rule of a domain: change it there.'
       return [{ kind: 'attribute.set', entity: entity.id, id: attribute.id, set: withoutCheck(attribute, origin.part) }]
     case 'foreignKey':
       return link ? [{ kind: 'link.remove', id: link.id }] : 'It joins a subtype to its supertype.'
@@ -65,6 +71,7 @@ function removed(change: Of<'drop'>, place: Place): Edits {
 }
 
 function withoutCheck(attribute: Attribute, part: string): Partial<Omit<Attribute, 'id'>> {
+  if (part === 'letters') return { letters: undefined } as unknown as Partial<Attribute>
   if (part === 'range') return { min: undefined, max: undefined } as unknown as Partial<Attribute>
   const { type } = attribute
   if (type.kind !== 'oneOf') return {}
@@ -76,6 +83,7 @@ function renamed(change: Of<'rename'>, place: Place): Edits {
   const origin = objectOrigin(place, change) ?? change.origin
   const { entity, attribute, link } = ownerOf(design, origin?.id)
   const { to } = change
+  if (origin && commonOf(origin) !== undefined) return OF_EVERY
   switch (change.address.kind) {
     case 'table':
       if (link) return [{ kind: 'link.set', id: link.id, set: { dbName: to } }]
@@ -124,8 +132,11 @@ function altered(change: Of<'alter'>, place: Place): Edits {
       : 'It comes from nothing in the design.'
   }
   if (!entity) return 'It comes from nothing in the design.'
+  if (commonOf(origin) !== undefined) return OF_EVERY
   if (kind === 'column') {
     if (!attribute) {
+      if (origin.part === 'identifier' && change.property === 'counting')
+        return [{ kind: 'entity.set', id: entity.id, set: { identifier: counted(entity, to as Counting | undefined) } }]
       const kind = (['integer', 'big', 'small'] as const).find(
         (k) =>
           change.property === 'type' && dialect.types.same(dialect.types.fromNeutral({ kind: k }).type, to as DataType)
@@ -179,9 +190,29 @@ function altered(change: Of<'alter'>, place: Place): Edits {
       : 'It stands on a column that no attribute or link brings.'
   }
   const index = entity.indexes.find((i) => i.id === origin.id)
+  if (kind === 'index' && index && change.property === 'where') {
+    const { where: _was, ...rest } = index
+    const where = to === undefined ? {} : { where: condition(String(to), rows, dialect) }
+    return [{ kind: 'index.set', entity: entity.id, index: { ...rest, ...where } }]
+  }
   if (kind === 'index' && index && change.property === 'unique')
     return [{ kind: 'index.set', entity: entity.id, index: { ...index, unique: to === true } }]
   return 'The design cannot say this yet.'
+}
+
+const OF_EVERY = 'It is of a column that every entity has: change it there, or take it for this target only.'
+
+/** The column of every entity that something was made for. */
+const commonOf = ({ part }: Origin): string | undefined => /^(?:common|keep) (\S+)/.exec(part)?.[1]
+
+/** Where numbers begin and how they go on. */
+function counted({ identifier }: Entity, { start, increment }: Counting = {}): NonNullable<Entity['identifier']> {
+  const { start: _start, step: _step, ...rest } = identifier ?? {}
+  return {
+    ...rest,
+    ...(start === undefined ? {} : { start: Number(start) }),
+    ...(increment === undefined ? {} : { step: Number(increment) })
+  }
 }
 
 /** The values of `x IN ('a', 'b')`, in whatever words the engine prints it. */

@@ -63,7 +63,7 @@ export function entityOf(
     ...(identifier?.said ?? (table.primaryKey ? {} : ownIdentifier(own))),
     uniques: table.uniques.flatMap((key) => uniqueOf(key, rows) ?? []),
     rules: table.checks.map((check) => ruleOf(check, rows, dialect)),
-    indexes: table.indexes.flatMap((index) => indexOf(index, rows) ?? [])
+    indexes: table.indexes.flatMap((index) => indexOf(index, rows, dialect) ?? [])
   })
   return { entity, rows }
 }
@@ -89,11 +89,21 @@ export const ruleOf = (check: Check, rows: Rows, dialect: Dialect): Entity['rule
 })
 
 /** Nothing for an index of expressions, or of one column twice. */
-export function indexOf({ name, unique, parts }: Index, rows: Rows): Entity['indexes'][number] | undefined {
+export function indexOf(
+  { name, unique, parts, where }: Index,
+  rows: Rows,
+  dialect: Dialect
+): Entity['indexes'][number] | undefined {
   const columns = parts.flatMap((part) => part.column ?? [])
   const ids = rowsOf(columns, rows)
   if (!ids || ids.length < parts.length) return undefined
-  return { id: newId('idx'), name, unique, parts: parts.map(({ descending }, i) => ({ id: ids[i] ?? '', descending })) }
+  return {
+    id: newId('idx'),
+    name,
+    unique,
+    parts: parts.map(({ descending }, i) => ({ id: ids[i] ?? '', descending })),
+    ...(where === undefined ? {} : { where: condition(where, rows, dialect) })
+  }
 }
 
 /** What a link says that a foreign key says. */
@@ -134,7 +144,9 @@ export function roleOf(
     attribute.domain === undefined &&
     JSON.stringify(attribute.type) === JSON.stringify(key.type) &&
     !used.includes(attribute.id) &&
-    !child.rules.some((rule) => rule.condition.includes(`{${attribute.id}}`))
+    ![...child.rules.map((rule) => rule.condition), ...child.indexes.map((index) => index.where ?? '')].some((text) =>
+      text.includes(`{${attribute.id}}`)
+    )
   const end = `_${key.dbName}`.toLowerCase()
   const name = column.toLowerCase()
   if (!plain || !name.endsWith(end) || name.length === end.length) return undefined

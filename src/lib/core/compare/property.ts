@@ -1,5 +1,5 @@
 // Whether one property of an object means the same on both sides, in the engine's eyes.
-import { sameValue, type CatalogObject, type Check, type DataType, type ForeignKey, type Kind } from '../catalog'
+import { sameValue, type CatalogObject, type Check, type Counting, type DataType, type ForeignKey, type Kind } from '../catalog'
 import type { Dialect } from '../dialects'
 import { compareExpressions, nameOf, significant, worst, type Lexis, type Sameness } from '../sql'
 
@@ -52,6 +52,7 @@ function compareValues(...[kind, property, from, to, dialect]: Compared): Samene
   if (TEXTS.has(kind) && (property === 'definition' || property === 'query'))
     return sameText(String(from), String(to), lexis)
   if (kind === 'type' && property === 'checks') return worst(pairs(from, to, dialect))
+  if (property === 'counting') return sameCounting(from as Counting | undefined, to as Counting | undefined)
   if (property === 'parts' && Array.isArray(from) && Array.isArray(to)) {
     if (from.length !== to.length) return 'different'
     return worst(from.map((part: object, i) => comparePart(part, to[i] as object, dialect)))
@@ -86,6 +87,12 @@ function pairs(from: unknown, to: unknown, dialect: Dialect): Sameness[] {
     const { expression: other, ...more } = b.find(({ name }) => name === rest.name) ?? { expression: '' }
     return sameValue(rest, more) ? compareExpressions(expression, other, dialect.write.lexis) : 'different'
   })
+}
+
+/** What counts is called as the engine calls it, unless somebody says so. */
+function sameCounting(from: Counting = {}, to: Counting = {}): Sameness {
+  const { name: _name, ...rest } = from
+  return sameValue(to.name === undefined ? rest : from, to) ? 'equal' : 'different'
 }
 
 type References = ForeignKey['references']

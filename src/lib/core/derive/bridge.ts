@@ -2,7 +2,6 @@
 import type { Column, ForeignKey, Table } from '../catalog'
 import type { Design, Link } from '../design'
 import type { Dialect } from '../dialects'
-import { linkColumnName } from '../naming'
 import type { LogicalColumn } from './logical'
 import type { Namer } from './namer'
 
@@ -23,7 +22,7 @@ export function bridge(link: Link, { design, key, place, namer, dialect, say }: 
   const role = link.role === undefined ? [] : [link.role.replaceAll(' ', '_')]
   const name =
     link.dbName === undefined
-      ? namer.column([parentTable, childTable, ...role].join('_'), false, link.id)
+      ? namer.bridge(parentTable, childTable, role, link.id)
       : namer.tableByHand(link.dbName, link.id)
   say(`${parentName} and ${childName} are many to many: the table ${name} is made for the link.`)
 
@@ -35,7 +34,7 @@ export function bridge(link: Link, { design, key, place, namer, dialect, say }: 
   const { key: keyName, foreignKeys: names, columns: byHand } = link.bridge ?? {}
   const columnName = (side: string, column: LogicalColumn, called: string) => {
     const given = byHand?.[`${side} ${column.path}`]
-    return given === undefined ? linkColumnName(called, column.dbName, namer.rules) : namer.column(given, true, link.id)
+    return given === undefined ? namer.linkColumn(called, column.dbName, link.id) : namer.column(given, true, link.id)
   }
   const home = { schema, table: name }
   const columns: Column[] = []

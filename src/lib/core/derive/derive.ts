@@ -1,12 +1,23 @@
 // From a design to what one engine will hold.
 import type { Address, Catalog, Check, Column, ForeignKey, Index, Key, Origin, Table } from '../catalog'
 import { freeAddress, MEMBER_KINDS, memberAddress, members, tableAddress } from '../catalog'
-import { IDENTIFIER, type Design, type Entity, type Link, type Subtypes, type Target } from '../design'
+import {
+  IDENTIFIER,
+  type Design,
+  type Entity,
+  type Index as EntityIndex,
+  type Link,
+  type Subtypes,
+  type Target
+} from '../design'
 import { nameKey, type DefaultValue, type Dialect } from '../dialects'
 import type { Notice } from '../notice'
+import { renameNames } from '../sql'
+import type { NeutralType } from '../types'
 import { bridge } from './bridge'
 import { clashes, withoutDoubles } from './clashes'
 import { depart } from './depart'
+import { keepUp, keptValue } from './keep-up'
 import { notKept } from './kept'
 import { logical, plainName, type LogicalColumn, type LogicalEntity, type LogicalModel } from './logical'
 import { Namer } from './namer'
@@ -23,7 +34,7 @@ export interface Derived {
 }
 
 /** What a target needs to say for its catalogue to be derived. */
-export type DeriveTarget = Pick<Target, 'subtypeTables' | 'schemas' | 'departures' | 'extras'>
+export type DeriveTarget = Pick<Target, 'subtypeTables' | 'schemas' | 'departures' | 'extras' | 'naming'>
 
 /**
  * Derives a catalogue. Always gives one, the best it can; what is wrong or was changed on the way is in the notices
@@ -44,7 +55,7 @@ class Derivation {
     private readonly target: DeriveTarget,
     private readonly dialect: Dialect
   ) {
-    this.namer = new Namer(dialect, design.settings, this.notices)
+    this.namer = new Namer(dialect, { ...design.settings, ...target.naming }, this.notices)
     this.model = logical(design)
     this.layout = new Layout(design, target, this.namer, dialect)
   }
@@ -52,7 +63,8 @@ class Derivation {
   run(): Derived {
     const homes = this.layout.homes()
     // No constraint or index takes a table's name from it.
-    for (const home of [...homes, ...Object.values(this.design.views)]) this.namer.claimTable(this.layout.place(home))
+    for (const home of homes) this.namer.claimTable(this.layout.place(home))
+    for (const view of Object.values(this.design.views)) this.namer.claimTable(this.layout.place(view, 'view'))
     const tables = homes.map((entity) => this.table(entity))
     const bridges = Object.values(this.design.links)
       .filter((link) => link.kind === 'many-to-many' && !link.drawnOnly)
@@ -72,7 +84,8 @@ class Derivation {
     this.notices.push(...notKept(held, settled, this.dialect.profile.label))
     // A change of one of two things that have one name would be a change of either.
     this.notices.push(...clashes(settled, this.dialect))
-    const departed = depart(withoutDoubles(settled), this.target, this.dialect, this.notices)
+    const kept = keepUp(withoutDoubles(settled), this.design, this.dialect, this.keeperName, this.notices)
+    const departed = depart(kept, this.target, this.dialect, this.notices)
     const viewed = withViews(departed, this.dialect)
     const { catalog, notices: left } = wholeTexts(viewed.catalog, this.dialect)
     this.notices.push(...viewed.notices, ...left)
@@ -159,6 +172,14 @@ class Derivation {
   private columnName = (column: LogicalColumn): string =>
     this.namer.column(column.dbName, column.fixed, column.row ?? column.origin.id)
 
+  /** What keeps a column up is called by it; by its table too, where no other may have the name. */
+  private keeperName = (table: Table, column: Column, id: string): string =>
+    this.namer.column(
+      ['keep', ...(this.dialect.profile.features.triggersInTable ? [] : [table.name]), column.name].join('_'),
+      false,
+      id
+    )
+
   private column(column: LogicalColumn, optional: boolean): Column {
     const { types } = this.dialect
     const { type, grade, note } = types.fromNeutral(column.type)
@@ -170,9 +191,12 @@ class Derivation {
         where,
         `${column.name} becomes ${this.dialect.write.type(type)}: ${note ?? ''}.`
       )
-    const text = column.attribute?.default
+    const says = column.attribute ?? column.common
+    const text = says?.default
     let value: string | undefined
-    if (text !== undefined && text.trim() !== '') {
+    const kept = column.common && keptValue(column.common)
+    if (kept) value = this.defaultValue(kept, column, where)
+    else if (text !== undefined && text.trim() !== '') {
       const read = parseDefault(text, column.type)
       if (read.ok) value = this.defaultValue(read.value, column, where)
       else this.notices.push(...read.notices.map((notice) => ({ ...notice, where })))
@@ -183,10 +207,32 @@ class Derivation {
       type,
       nullable: optional || !column.required,
       ...(value === undefined ? {} : { default: value }),
-      ...(column.identity ? { identity: 'by default' as const } : {}),
-      ...(column.attribute?.means ? { comment: column.attribute.means } : {}),
+      ...(column.identity ? this.numbered(column) : {}),
+      ...(says?.means ? { comment: says.means } : {}),
       origin: column.origin
     }
+  }
+
+  private numbered(column: LogicalColumn): Pick<Column, 'identity' | 'counting'> {
+    const identity = 'by default' as const
+    const { start, step } = this.design.entities[column.origin.id]?.identifier ?? {}
+    if (start === undefined && step === undefined) return { identity }
+    const { features, label } = this.dialect.profile
+    if (features.counts)
+      return {
+        identity,
+        counting: {
+          ...(start === undefined ? {} : { start: String(start) }),
+          ...(step === undefined ? {} : { increment: String(step) })
+        }
+      }
+    this.say(
+      'not-kept',
+      'warning',
+      column.origin.id,
+      `${label} is not told where ${column.name} begins and how it goes on: it begins at 1.`
+    )
+    return { identity }
   }
 
   private defaultValue(value: DefaultValue, column: LogicalColumn, where: string): string | undefined {
@@ -197,15 +243,16 @@ class Derivation {
         'default-not-kept',
         'warning',
         where,
-        `${profile.label} cannot fill ${column.name} with ${value.kind === 'new uuid' ? 'a new uuid' : 'that default'} by itself: whoever adds a row must give one.`
+        `${profile.label} cannot fill ${column.name} with ${DEFAULTS[value.kind] ?? 'that default'} by itself: whoever adds a row must give one.`
       )
     return written
   }
 
   private columnChecks(column: LogicalColumn, made: Column, table: string, schema: string): Check[] {
-    const { attribute } = column
+    const { attribute = column.common } = column
     if (!attribute) return []
     const checks: Check[] = []
+    const own = column.common ? `${column.origin.part} ` : ''
     const add = (part: string, expression: string) =>
       checks.push({
         name: this.namer.constraint(
@@ -215,11 +262,18 @@ class Derivation {
           attribute.id
         ),
         expression,
-        origin: { id: attribute.id, part }
+        origin: { id: column.common ? column.origin.id : attribute.id, part: own + part }
       })
     if (attribute.type.kind === 'oneOf') add('check', this.dialect.write.oneOf(made.name, attribute.type.values))
     if (attribute.min !== undefined || attribute.max !== undefined)
       add('range', this.dialect.write.range(made.name, attribute.min, attribute.max))
+    if (attribute.letters !== undefined && isText(attribute.type))
+      add('letters', this.dialect.write.inLetters(made.name, attribute.letters))
+    const { rule } = this.design.domains[column.attribute?.domain ?? ''] ?? {}
+    if (rule !== undefined && rule.trim() !== '') {
+      const { lexis, quote } = this.dialect.write
+      add('rule', renameNames(rule.trim(), new Map([[lexis.fold('value', false), made.name]]), lexis, quote))
+    }
     return checks
   }
 
@@ -332,17 +386,45 @@ class Derivation {
       if (parts.length === 0) return []
       const full = [table, ...parts.map((p) => p.column)]
       const name = this.namer.member('ix', index.name, full, { schema, table }, index.id)
-      return [{ name, unique: index.unique, parts, origin: { id: index.id, part: 'index' } }]
+      const where = this.only(part, index)
+      return [
+        {
+          name,
+          unique: index.unique && (where !== undefined || index.where === undefined),
+          parts,
+          ...(where === undefined ? {} : { where }),
+          origin: { id: index.id, part: 'index' }
+        }
+      ]
     })
+  }
+
+  /** A condition in which `{id}` stands for a column. */
+  private condition(part: LogicalEntity, text: string): string {
+    const names = new Map(part.columns.map((column) => [column.path, this.columnName(column)]))
+    return text.replace(/\{([^}]+)\}/g, (whole, id: string) => {
+      const column = names.get(id)
+      return column === undefined ? whole : this.dialect.write.quote(column)
+    })
+  }
+
+  /** Of which rows an index is; an engine that has none of some rows has it of all, and then they need not be unique. */
+  private only(part: LogicalEntity, { id, where, unique }: EntityIndex): string | undefined {
+    if (where === undefined) return undefined
+    const { features, label } = this.dialect.profile
+    if (features.partialIndexes) return this.condition(part, where)
+    this.say(
+      'index-not-partial',
+      'warning',
+      id,
+      `${label} has no index of some rows only: this one of ${part.entity.name} is of all${unique ? ', and does not keep them unique' : ''}.`
+    )
+    return undefined
   }
 
   private rules(part: LogicalEntity, table: string, schema: string): Check[] {
     return part.entity.rules.map((rule, i): Check => {
-      const names = new Map(part.columns.map((column) => [column.path, this.columnName(column)]))
-      const expression = rule.condition.replace(/\{([^}]+)\}/g, (whole, id: string) => {
-        const column = names.get(id)
-        return column === undefined ? whole : this.dialect.write.quote(column)
-      })
+      const expression = this.condition(part, rule.condition)
       const parts = rule.name === undefined ? [table, `rule_${i + 1}`] : [table, rule.name]
       return {
         name: this.namer.member('ck', rule.dbName, parts, { schema, table }, rule.id),
@@ -441,6 +523,13 @@ class Derivation {
     })
   }
 }
+
+const DEFAULTS: Readonly<Partial<Record<DefaultValue['kind'], string>>> = {
+  'new uuid': 'a new uuid',
+  user: 'the user'
+}
+
+const isText = ({ kind }: NeutralType) => kind === 'text' || kind === 'char'
 
 /** An engine without comments holds none: what things mean stays in the design. */
 function withoutComments(catalog: Catalog): Catalog {

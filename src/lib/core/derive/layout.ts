@@ -73,7 +73,10 @@ export class Layout {
   }
 
   /** Schema and name of an entity's own table, or of a view. */
-  place(entity: Pick<Entity, 'id' | 'name' | 'dbName' | 'namespace'>): { schema: string; name: string } {
+  place(
+    entity: Pick<Entity, 'id' | 'name' | 'dbName' | 'namespace'>,
+    kind: 'table' | 'view' = 'table'
+  ): { schema: string; name: string } {
     const known = this.places.get(entity.id)
     if (known) return known
     const { defaultSchema, features } = this.dialect.profile
@@ -82,7 +85,7 @@ export class Layout {
         ? defaultSchema
         : (own(this.target.schemas, entity.namespace) ??
           this.namer.column(plainName(entity.namespace, this.design.settings), false, entity.id))
-    const made = { schema, name: this.namer.table(entity) }
+    const made = { schema, name: this.namer.table(entity, kind) }
     this.places.set(entity.id, made)
     return made
   }

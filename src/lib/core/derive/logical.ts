@@ -1,16 +1,18 @@
 // The columns of entities before any engine: attributes, migrated keys, identifiers, in order. The diagram and the sheet
 // show these; `derive` gives them an engine's types and names.
 import {
+  commonsOf,
   IDENTIFIER,
   rowIds,
   type Attribute,
+  type Common,
   type Design,
   type Entity,
   type Link,
   type Settings,
   type Subtypes
 } from '../design'
-import { shortened, tableWords, wordsOf } from '../naming'
+import { patterned, shortened, tableWords, wordsOf } from '../naming'
 import type { Origin } from '../catalog'
 import type { NeutralType } from '../types'
 import { keyName, KeyOrder, type KeyNode } from './keyorder'
@@ -19,7 +21,8 @@ export interface LogicalColumn {
   readonly origin: Origin
   /**
    * The way to this column from its entity: an attribute's id; `link/path` for a column that a link brings, where the
-   * path goes on in the parent; `#` for an added identifier; `^/path` for a supertype's key in its subtype.
+   * path goes on in the parent; `#` for an added identifier; `^/path` for a supertype's key in its subtype; the id of a
+   * column that every entity has.
    */
   readonly path: string
   /** The row it belongs to: an attribute's or link's id, or none for what was added. */
@@ -35,6 +38,8 @@ export interface LogicalColumn {
   readonly key: boolean
   readonly identity: boolean
   readonly attribute?: Attribute
+  /** The column of every entity that it is. */
+  readonly common?: Common
   /** The links whose foreign keys this column is part of. */
   readonly links: readonly string[]
 }
@@ -91,7 +96,10 @@ export const plainTable = (
   settings: Settings
 ): string =>
   dbName ??
-  [settings.tablePrefix.replace(/_$/, ''), ...tableWords(name, settings)]
+  [
+    settings.tablePrefix.replace(/_$/, ''),
+    patterned('table', { name: tableWords(name, settings).join('_') }, settings.patterns)
+  ]
     .filter((word) => word !== '')
     .join('_')
     .toLowerCase()
@@ -241,7 +249,24 @@ class Model implements LogicalModel {
     }
   }
 
-  private named({ name, dbName }: Attribute): string {
+  private common(entity: Entity, common: Common): LogicalColumn {
+    return {
+      origin: { id: entity.id, part: `common ${common.id}` },
+      path: common.id,
+      row: common.id,
+      name: common.name,
+      dbName: this.named(common),
+      fixed: common.dbName !== undefined,
+      type: common.type,
+      required: common.required,
+      key: false,
+      identity: false,
+      common,
+      links: []
+    }
+  }
+
+  private named({ name, dbName }: Pick<Attribute, 'name' | 'dbName'>): string {
     return dbName ?? plainName(name, this.design.settings)
   }
 
@@ -346,6 +371,7 @@ class Model implements LogicalModel {
             : column
         )
     }
+    for (const common of commonsOf(this.design, entity)) add(this.common(entity, common))
     const all = [...columns.values()]
     const byPath = (path: string) => columns.get(path)
     const tooWide = this.tooWide.get(entity.id)

@@ -1,6 +1,17 @@
 // Names for one target: by rule unless set by hand, cut to fit, unique where the engine wants it, with a word about each
 // that a person would not expect.
-import { constraintName, join, tableWords, nameLength, type NamingRules } from '../naming'
+import {
+  constraintName,
+  inLetters,
+  join,
+  linkColumnName,
+  nameLength,
+  patterned,
+  shorten,
+  tableWords,
+  wordsOf,
+  type NamingRules
+} from '../naming'
 import type { MemberKind } from '../catalog'
 import type { Settings } from '../design'
 import { nameScope } from './clashes'
@@ -25,31 +36,52 @@ export class Namer {
 
   constructor(
     private readonly dialect: Dialect,
-    { tablePrefix, abbreviations, tables, patterns }: Settings,
+    { tablePrefix, abbreviations, tables, patterns, letters, separator }: Settings,
     private readonly notices: Notice[]
   ) {
-    this.rules = { ...dialect.profile.names, tablePrefix, abbreviations, tables, patterns }
+    this.rules = { ...dialect.profile.names, tablePrefix, abbreviations, tables, patterns, letters, separator }
   }
 
-  /** A table's name: prefix and rule, or as it was set by hand. */
-  table(object: { readonly id: string; readonly name: string; readonly dbName?: string | undefined }): string {
+  /** A table's or view's name: prefix, pattern and rule, or as it was set by hand. */
+  table(
+    object: { readonly id: string; readonly name: string; readonly dbName?: string | undefined },
+    kind: 'table' | 'view' = 'table'
+  ): string {
     if (object.dbName !== undefined) return this.byHand(object.dbName, object.id)
-    const { tablePrefix } = this.rules
-    const full = join(tableWords(object.name, this.rules), { ...this.rules, limit: Infinity })
-    return this.fitted(
-      tablePrefix === '' ? full : join([tablePrefix.replace(/_$/, ''), full], { ...this.rules, limit: Infinity }),
-      object.id
-    )
+    const { tablePrefix, patterns } = this.rules
+    const name = join(tableWords(object.name, this.rules), { ...this.rules, limit: Infinity })
+    const full = patterned(kind, { name }, patterns)
+    return this.fitted(this.made([tablePrefix.replace(/_$/, ''), full]), object.id)
+  }
+
+  /** The table of a link, named after the two that it joins. */
+  bridge(parent: string, child: string, role: readonly string[], id: string): string {
+    const [a, b] = [this.plain(parent), this.plain(child)]
+    return this.fitted(this.made([patterned('bridge', { parent: a, child: b }, this.rules.patterns), ...role]), id)
+  }
+
+  /** The column of such a table: what it calls the other side, and that one's key. */
+  linkColumn(called: string, keyColumn: string, id: string): string {
+    const name = linkColumnName(called, keyColumn, { ...this.rules, limit: Infinity })
+    return this.fitted(this.made([patterned('column', { name }, this.rules.patterns)]), id)
   }
 
   /** A column's name from words joined by underscores. */
   column(dbName: string, fixed: boolean, id: string): string {
-    return fixed ? this.byHand(dbName, id) : this.fitted(join([dbName], { ...this.rules, limit: Infinity }), id)
+    if (fixed) return this.byHand(dbName, id)
+    return this.fitted(this.made([patterned('column', { name: dbName }, this.rules.patterns)]), id)
   }
 
   /** A constraint's or index's name, made unique in its schema or its table, as the engine wants it. */
   constraint(prefix: Prefix, parts: readonly string[], home: { schema: string; table: string }, id: string): string {
-    const full = constraintName(prefix, parts, { ...this.rules, limit: Infinity })
+    const full = inLetters(
+      constraintName(
+        prefix,
+        parts.map((part) => this.plain(part)),
+        { ...this.rules, limit: Infinity }
+      ),
+      this.rules
+    )
     for (let n = 1; ; n++) {
       const name = this.fitted(n === 1 ? full : `${full}_${n}`, id, n === 1)
       if (this.claim(KINDS[prefix], home, name)) return name
@@ -96,6 +128,14 @@ export class Namer {
     return nameLength(name, unit) <= limit ? this.noted(name, id) : this.fitted(name, id)
   }
 
+  /** A name of parts, in the letters that the rules want. */
+  private made = (parts: readonly string[]): string =>
+    inLetters(join(parts, { ...this.rules, limit: Infinity }), this.rules)
+
+  /** The words of a name that is made already, where they would run into each other. */
+  private plain = (name: string): string =>
+    this.rules.letters === 'camel' || this.rules.letters === 'pascal' ? wordsOf(name).join('_') : name
+
   private fitted(full: string, id: string, tell = true): string {
     const kept = this.fits.get(full) ?? this.fit(full)
     if (tell && kept.length < full.length)
@@ -109,8 +149,8 @@ export class Namer {
   }
 
   private fit(full: string): string {
-    const name = join([full], { ...this.rules, fold: 'kept' as const, tablePrefix: '' })
-    const kept = this.rules.fold === 'upper' ? name.toUpperCase() : name
+    const name = shorten(full, this.rules.limit, this.rules.unit)
+    const kept = this.rules.fold === 'upper' && this.rules.letters === undefined ? name.toUpperCase() : name
     this.fits.set(full, kept)
     return kept
   }

@@ -27,7 +27,8 @@ export function danglingReferences(design: Design): Dangling[] {
 
   for (const entity of Object.values(design.entities)) {
     const own = new Set(entity.attributes.map((attribute) => attribute.id))
-    const ends = (id: string) => id === IDENTIFIER || own.has(id) || design.links[id]?.child === entity.id
+    const ends = (id: string) =>
+      id === IDENTIFIER || own.has(id) || design.commons[id] !== undefined || design.links[id]?.child === entity.id
     if (entity.area !== undefined && !design.areas[entity.area]) miss(entity.id, 'the area', entity.area)
     const parts = [
       ...entity.primaryKey,
@@ -37,8 +38,13 @@ export function danglingReferences(design: Design): Dangling[] {
     for (const part of parts) if (!ends(part)) miss(entity.id, 'the column or link', part)
     for (const { domain } of entity.attributes)
       if (domain !== undefined && !design.domains[domain]) miss(entity.id, 'the domain', domain)
-    for (const rule of entity.rules)
-      for (const part of namedInRule(rule.condition))
+    for (const id of entity.without ?? []) if (!design.commons[id]) miss(entity.id, 'the column of every entity', id)
+    const conditions = [
+      ...entity.rules.map(({ condition }) => condition),
+      ...entity.indexes.map(({ where = '' }) => where)
+    ]
+    for (const condition of conditions)
+      for (const part of namedInRule(condition))
         if (!/^[#^]/.test(part) && !ends(part.split('/', 1).join())) miss(entity.id, 'in a rule the column', part)
   }
   for (const link of Object.values(design.links)) {

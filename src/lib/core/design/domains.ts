@@ -5,7 +5,7 @@ import type { Attribute, Design, Domain, Entity } from './schema'
 import { tidy } from './tidy'
 
 /** What a column has from its domain. Its type is always the domain's; the rest may be its own. */
-const FOLLOWS = ['type', 'default', 'min', 'max'] as const
+const FOLLOWS = ['type', 'default', 'min', 'max', 'letters'] as const
 
 /**
  * An attribute after an edit: one that joins a domain takes what that says, one whose type becomes another leaves it.

@@ -1,5 +1,6 @@
 // Edits: plain functions from a design to a design. What an edit removes, it removes with all that pointed at it.
 import { Draft, rowsOf } from './draft'
+import { removeCommon } from './commons'
 import { changed, removeDomain, setDomain } from './domains'
 import { replaceReferences } from './references'
 import { tidy } from './tidy'
@@ -21,8 +22,8 @@ import type {
   View
 } from './schema'
 
-/** Collections of objects that nothing else points at. */
-type Plain = 'checks' | 'grades'
+/** Collections of objects that stand by themselves. */
+type Plain = 'checks' | 'commons' | 'grades'
 
 export type Edit =
   | { readonly kind: 'design.set'; readonly set: { readonly name?: string; readonly settings?: Settings } }
@@ -64,7 +65,7 @@ export type Edit =
   | { readonly kind: 'domain.remove'; readonly id: string }
   | { readonly kind: 'target.set'; readonly target: Target }
   | { readonly kind: 'target.remove'; readonly id: string }
-  /** What nothing else points at. */
+  /** What stands by itself. */
   | {
       readonly [C in Plain]: { readonly kind: 'object.set'; readonly collection: C; readonly object: Design[C][string] }
     }[Plain]
@@ -185,7 +186,7 @@ function make(draft: Draft, e: Edit): void {
     case 'object.set':
       return draft.put(e.collection, e.object)
     case 'object.remove':
-      return draft.remove(e.collection, e.id)
+      return e.collection === 'commons' ? removeCommon(draft, e.id, dropPart) : draft.remove(e.collection, e.id)
   }
 }
 
@@ -209,7 +210,7 @@ const dropPart = (entity: Entity, id: string): Entity => ({
     .filter((key) => key.parts.length > 0),
   indexes: entity.indexes
     .map((index) => ({ ...index, parts: index.parts.filter((p) => p.id !== id) }))
-    .filter((index) => index.parts.length > 0)
+    .filter((index) => index.parts.length > 0 && !index.where?.includes(`{${id}}`))
 })
 
 /** Views that name what goes keep its name, and say that it is gone. */

@@ -21,6 +21,7 @@ export type IdKind =
   | 'grd'
   | 'chk'
   | 'chp'
+  | 'com'
 
 /** A new id: a word for the kind and 60 random bits. */
 export function newId(kind: IdKind): string {

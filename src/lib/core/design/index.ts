@@ -2,6 +2,7 @@ export type {
   Area,
   Attribute,
   CollectionName,
+  Common,
   Departure,
   Design,
   Diagram,
@@ -18,6 +19,7 @@ export type {
   Place,
   Rule,
   SavedQuery,
+  ScriptSettings,
   ServerAddress,
   Settings,
   Subtypes,
@@ -25,8 +27,9 @@ export type {
   View
 } from './schema'
 export { lineText, ServerSchema } from './schema'
-export { COLLECTIONS, IDENTIFIER, SUBTYPE_TABLES } from './schema'
+export { COLLECTIONS, IDENTIFIER, KEPT, SCRIPT_PARTS, SUBTYPE_TABLES } from './schema'
 export { dangling } from './check'
+export { commonsOf } from './commons'
 export { attributesOf } from './domains'
 export { Draft, linksAt, rowIds } from './draft'
 export { edit, Editing, type Edit } from './edit'
@@ -43,6 +46,7 @@ export {
   freeName,
   Names,
   newAttribute,
+  newCommon,
   newDesign,
   newDomain,
   newEntity,

@@ -1,7 +1,7 @@
 // New objects with everything that nobody has said yet filled in.
 import { linksAt } from './draft'
 import { newId } from './id'
-import type { Attribute, Design, Domain, Entity, Link, Target, View } from './schema'
+import type { Attribute, Common, Design, Domain, Entity, Link, Target, View } from './schema'
 
 export function newDesign(name: string): Design {
   const diagram = newId('dia')
@@ -17,6 +17,7 @@ export function newDesign(name: string): Design {
     targets: {},
     views: {},
     domains: {},
+    commons: {},
     checks: {},
     grades: {}
   }
@@ -46,6 +47,16 @@ export const newDomain = (name: string, more: Partial<Domain> = {}): Domain => (
   id: newId('dom'),
   name,
   type: { kind: 'text', length: 100 },
+  ...more
+})
+
+/** A column for every entity, behind those that there are. */
+export const newCommon = (design: Design, name: string, more: Partial<Common> = {}): Common => ({
+  id: newId('com'),
+  name,
+  type: { kind: 'text', length: 100 },
+  required: false,
+  rank: Math.max(0, ...Object.values(design.commons).map(({ rank }) => rank)) + 1,
   ...more
 })
 

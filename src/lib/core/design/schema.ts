@@ -1,7 +1,7 @@
 // The shapes of a design. Each is declared once, as a schema; the TypeScript type is inferred from it.
 import * as v from 'valibot'
 import { AddressSchema, kindsFitting, PlacedObjectSchema, type PlacedObject } from '../catalog'
-import { whyNoPattern } from '../naming'
+import { LETTERS, whyNoPattern, type PatternOf } from '../naming'
 import { NeutralTypeSchema } from '../types'
 import { keyed } from './keyed'
 
@@ -29,11 +29,14 @@ const rows = v.pipe(v.array(row), v.check(once, 'an id stands twice in one list'
 /** A word that a name can be made of. */
 const word = v.pipe(v.string(), v.regex(/^[\p{Ll}\p{Lo}\p{N}]+$/u, 'it is one word, in small letters'))
 
-/** Names of which `{table}` and `{columns}` stand for parts. */
-const pattern = v.pipe(
-  v.string(),
-  v.check((text) => whyNoPattern(text) === undefined, 'it is no pattern for names')
-)
+/** Names of which words in braces stand for parts. */
+const patternOf = (kind: PatternOf) =>
+  v.optional(
+    v.pipe(
+      v.string(),
+      v.check((text) => whyNoPattern(kind, text) === undefined, 'it is no pattern for names')
+    )
+  )
 
 /** The name people say, and the database name where it does not follow from it by rule. */
 const named = { id, name, dbName: v.optional(name) }
@@ -45,12 +48,34 @@ const valued = {
   default: v.optional(text),
   min: v.optional(number),
   max: v.optional(number),
+  /** Letters of one sort only. */
+  letters: v.optional(v.picklist(['upper', 'lower'])),
   means: v.optional(text)
 }
 
 /** What columns of one sort have in common, under a name: when it changes, they change with it. */
-export const DomainSchema = v.strictObject({ id, name, ...valued })
+export const DomainSchema = v.strictObject({
+  id,
+  name,
+  ...valued,
+  /** A condition in the words of SQL, in which `value` stands for the column. */
+  rule: v.optional(text)
+})
 export type Domain = v.InferOutput<typeof DomainSchema>
+
+/** What fills a column, and keeps it up, without anybody saying so: the moment, or the user. */
+export const KEPT = ['made at', 'changed at', 'made by', 'changed by'] as const
+
+/** A column that every entity has which does not do without it; a subtype has its supertype's. */
+export const CommonSchema = v.strictObject({
+  ...named,
+  ...valued,
+  required: flag,
+  kept: v.optional(v.picklist(KEPT)),
+  /** Its place among the others, from the least on; they come after the entity's own. */
+  rank: number
+})
+export type Common = v.InferOutput<typeof CommonSchema>
 
 export const AttributeSchema = v.strictObject({
   ...named,
@@ -69,7 +94,9 @@ export const IndexSchema = v.strictObject({
   id,
   name: v.optional(name),
   unique: flag,
-  parts: v.array(v.strictObject({ id: row, descending: flag }))
+  parts: v.array(v.strictObject({ id: row, descending: flag })),
+  /** Only rows of which this holds, as a rule says it. */
+  where: v.optional(text)
 })
 export type Index = v.InferOutput<typeof IndexSchema>
 
@@ -99,9 +126,20 @@ export const EntitySchema = v.strictObject({
     v.strictObject({
       name: v.optional(name),
       dbName: v.optional(name),
-      kind: v.optional(v.picklist(['small', 'integer', 'big', 'uuid']))
+      kind: v.optional(v.picklist(['small', 'integer', 'big', 'uuid'])),
+      /** The first number, and by how much each next one is greater. */
+      start: v.optional(v.pipe(number, v.integer())),
+      step: v.optional(
+        v.pipe(
+          number,
+          v.integer(),
+          v.check((n) => n !== 0, 'a step of nothing')
+        )
+      )
     })
   ),
+  /** The columns that every entity has, and it has not. */
+  without: v.optional(ids),
   /** The primary key's name, where it does not follow from the table's. */
   keyName: v.optional(name),
   uniques: v.array(KeySchema),
@@ -146,6 +184,8 @@ export const LinkSchema = v.strictObject({
       columns: v.optional(keyed(text, name))
     })
   ),
+  /** How one reads it from the parent to the child, and back: “makes”, “is made by”. */
+  phrase: v.optional(v.strictObject({ down: v.optional(name), up: v.optional(name) })),
   means: v.optional(text)
 })
 export type Link = v.InferOutput<typeof LinkSchema>
@@ -269,6 +309,51 @@ export const ServerSchema = v.strictObject({
 })
 export type ServerAddress = v.InferOutput<typeof ServerSchema>
 
+/** How database names follow from what people say. */
+const naming = {
+  tablePrefix: text,
+  /** Whether tables are called by one or by many; as people say it when absent. */
+  tables: v.optional(v.picklist(['singular', 'plural'])),
+  /** Its letters; as the engine has names without quotes when absent. */
+  letters: v.optional(v.picklist(LETTERS)),
+  /** What stands between words; `_` when absent. */
+  separator: v.optional(v.picklist(['_', ''])),
+  /** How things are called, where not as usual. */
+  patterns: v.optional(
+    v.strictObject({
+      table: patternOf('table'),
+      view: patternOf('view'),
+      column: patternOf('column'),
+      bridge: patternOf('bridge'),
+      pk: patternOf('pk'),
+      fk: patternOf('fk'),
+      uq: patternOf('uq'),
+      ck: patternOf('ck'),
+      ix: patternOf('ix')
+    })
+  )
+}
+
+/** The kinds of things that a script may be of. */
+export const SCRIPT_PARTS = ['tables', 'foreign keys', 'indexes', 'views', 'others', 'comments'] as const
+
+/** How the scripts of a target are written, where not as usual. */
+export const ScriptSchema = v.strictObject({
+  /** Makes what there is when absent; or takes it away, or takes it away and makes it. */
+  make: v.optional(v.picklist(['drop', 'both'])),
+  /** What is left out. */
+  without: v.optional(v.array(v.picklist(SCRIPT_PARTS))),
+  /** A file for each object, in an order that runs. */
+  files: v.optional(v.literal('each')),
+  /** Every name in quotes. */
+  quoting: v.optional(v.literal('always')),
+  /** What ends a statement, where it is not a semicolon: it stands on a line of its own. */
+  separator: v.optional(v.pipe(text, v.trim(), v.minLength(1), v.maxLength(20))),
+  before: v.optional(text),
+  after: v.optional(text)
+})
+export type ScriptSettings = v.InferOutput<typeof ScriptSchema>
+
 export const TargetSchema = v.strictObject({
   id,
   name,
@@ -290,7 +375,10 @@ export const TargetSchema = v.strictObject({
   /** How subtypes become tables, by the id of their group; joined when not said. */
   subtypeTables: keyed(id, v.picklist(SUBTYPE_TABLES)),
   /** Namespace → schema. A namespace that is not named here has a schema of its own name. */
-  schemas: keyed(text, text)
+  schemas: keyed(text, text),
+  /** Names by other rules than the design's, in what is said here. */
+  naming: v.optional(v.partial(v.strictObject(naming))),
+  script: v.optional(ScriptSchema)
 })
 export type Target = v.InferOutput<typeof TargetSchema>
 
@@ -318,21 +406,9 @@ export type Grading = v.InferOutput<typeof GradingSchema>
 export const SettingsSchema = v.strictObject({
   /** What identifies an entity that has no key of its own. */
   identifier: v.picklist(['integer', 'big', 'uuid']),
-  tablePrefix: text,
+  ...naming,
   /** Short words of database names, and what people say for each, in small letters. */
   abbreviations: v.optional(keyed(word, word)),
-  /** Whether tables are called by one or by many; as people say it when absent. */
-  tables: v.optional(v.picklist(['singular', 'plural'])),
-  /** How keys, constraints and indexes are called, where not as usual. */
-  patterns: v.optional(
-    v.strictObject({
-      pk: v.optional(pattern),
-      fk: v.optional(pattern),
-      uq: v.optional(pattern),
-      ck: v.optional(pattern),
-      ix: v.optional(pattern)
-    })
-  ),
   /** The engine that scripts and types are shown for where no target is meant. */
   scriptFor: v.optional(v.strictObject({ engine: name, version: name }))
 })
@@ -351,6 +427,7 @@ export const DesignSchema = v.strictObject({
   targets: keyed(id, TargetSchema),
   views: keyed(id, ViewSchema),
   domains: keyed(id, DomainSchema),
+  commons: keyed(id, CommonSchema),
   checks: keyed(id, OwnCheckSchema),
   grades: keyed(id, GradingSchema)
 })
@@ -360,6 +437,7 @@ export type Design = v.InferOutput<typeof DesignSchema>
 export const COLLECTIONS = {
   areas: AreaSchema,
   checks: OwnCheckSchema,
+  commons: CommonSchema,
   diagrams: DiagramSchema,
   domains: DomainSchema,
   entities: EntitySchema,

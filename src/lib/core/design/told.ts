@@ -18,6 +18,7 @@ const KINDS: Readonly<Record<CollectionName | 'design', string>> = {
   design: 'design',
   areas: 'area',
   checks: 'check',
+  commons: 'column of every entity',
   diagrams: 'diagram',
   domains: 'domain',
   entities: 'entity',
@@ -41,6 +42,7 @@ const FIELDS: Readonly<Record<string, string>> = {
   uniques: 'unique columns',
   attributes: 'columns',
   places: 'places',
+  without: 'columns of every entity that it has not',
   '(order)': 'order'
 }
 

@@ -16,7 +16,9 @@ import type {
   MemberKind,
   MemberOf,
   NameRule,
-  Table
+  Routine,
+  Table,
+  Trigger
 } from '../catalog'
 import type { NamingRules } from '../naming'
 import type { Lexis } from '../sql'
@@ -32,6 +34,8 @@ export interface Dialect {
   readonly options: readonly DeclaredOption[]
   /** For an engine that changes a table by making it again. */
   readonly rebuild?: Rebuilder
+  /** Absent for an engine that cannot be told so from here. */
+  readonly keepUp?: KeepUp
   /** A catalogue in the form that the engine holds it in: what it cannot keep is gone. */
   settle?(catalog: Catalog): Catalog
   /**
@@ -48,6 +52,18 @@ export interface Dialect {
   /** Absent for an engine whose scripts cannot be read yet. Nothing in a script makes it fail. */
   readScript?(script: string): ScriptRead
 }
+
+/** What fills a column anew whenever its row changes: nothing where there is no way. */
+export interface KeptUp {
+  /** The column with a word of its own for it. */
+  readonly column?: Column
+  readonly trigger?: Trigger
+  /** What the trigger calls; several tables may call one. */
+  readonly routine?: Routine
+}
+
+/** `value` is an SQL expression; `called` a name that the trigger may have. */
+export type KeepUp = (table: Table, column: Column, value: string, called: string) => KeptUp
 
 /** What a script leaves in an empty database, and what became of each of its statements. */
 export interface ScriptRead {
@@ -134,6 +150,8 @@ export interface Features {
   readonly foreignKeysInTable: boolean
   /** A foreign key stands on an index of its own table, which cannot go before it. */
   readonly foreignKeysNeedIndex?: boolean
+  /** An index may be of some rows only. */
+  readonly partialIndexes?: boolean
   /** A foreign key has an index by itself. */
   readonly indexesForeignKeys?: boolean
   /** A column that a foreign key's action changes cannot be checked. */
@@ -144,6 +162,8 @@ export interface Features {
   readonly namesInSchema: readonly MemberKind[]
   /** No index has a name that a table of its schema has. */
   readonly indexesBesideTables?: boolean
+  /** It can be told with which number rows begin, and by how much each is greater. */
+  readonly counts?: boolean
   /** The ways in which the engine numbers rows. */
   readonly identities: readonly NonNullable<Column['identity']>[]
 }
@@ -164,7 +184,7 @@ export interface TypeSystem {
 
 /** A column's default as people mean it, before an engine's words. */
 export type DefaultValue =
-  | { readonly kind: 'now' | 'new uuid' }
+  | { readonly kind: 'now' | 'new uuid' | 'user' }
   | { readonly kind: 'number' | 'text' | 'expression'; readonly text: string }
   | { readonly kind: 'boolean'; readonly value: boolean }
 
@@ -176,6 +196,8 @@ export interface Writer extends NameRule {
   value(value: DefaultValue, type: NeutralType): string | undefined
   oneOf(column: string, values: readonly string[]): string
   range(column: string, min: number | undefined, max: number | undefined): string
+  /** The column's text is in letters of one sort. */
+  inLetters(column: string, letters: 'upper' | 'lower'): string
   /** True when `when` is not the discriminator's value, or the column is filled. */
   requiredWhen(discriminator: string, values: readonly string[], column: string): string
   createSchema(schema: string): string

@@ -1,5 +1,6 @@
 // From the name people say to the name an engine gets.
 import { shortened, type Abbreviations } from './abbreviations'
+import type { Letters } from './letters'
 import { inNumber, type GrammaticalNumber } from './number'
 import { shorten, type LengthUnit } from './shorten'
 
@@ -12,15 +13,25 @@ export interface NamingRules {
   readonly abbreviations?: Abbreviations | undefined
   /** Whether tables are called by one or by many, whatever people say; as they say it when absent. */
   readonly tables?: GrammaticalNumber | undefined
-  /** How keys, constraints and indexes are called: `{table}` and `{columns}` stand for names. */
+  /** Which letters are large; as the engine has names without quotes when absent. */
+  readonly letters?: Letters | undefined
+  /** What stands between words; `_` when absent. */
+  readonly separator?: '_' | '' | undefined
+  /** How things are called, where not as usual. */
   readonly patterns?: NamePatterns | undefined
 }
 
 export type NamePrefix = 'pk' | 'fk' | 'uq' | 'ck' | 'ix'
-export type NamePatterns = { readonly [K in NamePrefix]?: string | undefined }
+/** What a pattern can be of. */
+export type PatternOf = NamePrefix | 'table' | 'view' | 'column' | 'bridge'
+export type NamePatterns = { readonly [K in PatternOf]?: string | undefined }
 
 /** As names are made where no pattern says otherwise. */
-export const USUAL_PATTERNS: Readonly<Record<NamePrefix, string>> = {
+export const USUAL_PATTERNS: Readonly<Record<PatternOf, string>> = {
+  table: '{name}',
+  view: '{name}',
+  column: '{name}',
+  bridge: '{parent}_{child}',
   pk: 'pk_{table}',
   fk: 'fk_{table}_{columns}',
   uq: 'uq_{table}_{columns}',
@@ -28,12 +39,36 @@ export const USUAL_PATTERNS: Readonly<Record<NamePrefix, string>> = {
   ix: 'ix_{table}_{columns}'
 }
 
-/** Why a text is no pattern for names; nothing where it is one. */
-export function whyNoPattern(text: string): string | undefined {
-  if (!text.includes('{table}')) return 'A pattern has {table} in it: names would be the same otherwise.'
-  const rest = text.replace('{table}', '').replace('{columns}', '')
-  return /^[\p{L}\p{N}_]*$/u.test(rest) ? undefined : 'A pattern is letters, digits, _ and once {table} and {columns}.'
+/** The parts that a name is made of; without those that are needed, names would be the same. */
+const PLACES: Readonly<Record<PatternOf, { readonly needed: readonly string[]; readonly also?: readonly string[] }>> = {
+  table: { needed: ['{name}'] },
+  view: { needed: ['{name}'] },
+  column: { needed: ['{name}'] },
+  bridge: { needed: ['{parent}', '{child}'] },
+  pk: { needed: ['{table}'], also: ['{columns}'] },
+  fk: { needed: ['{table}'], also: ['{columns}'] },
+  uq: { needed: ['{table}'], also: ['{columns}'] },
+  ck: { needed: ['{table}'], also: ['{columns}'] },
+  ix: { needed: ['{table}'], also: ['{columns}'] }
 }
+
+/** Why a text is no pattern for names; nothing where it is one. */
+export function whyNoPattern(of: PatternOf, text: string): string | undefined {
+  const { needed, also = [] } = PLACES[of]
+  const missing = needed.find((place) => !text.includes(place))
+  if (missing !== undefined) return `A pattern has ${missing} in it: names would be the same otherwise.`
+  const rest = [...needed, ...also].reduce((left, place) => left.replace(place, ''), text)
+  const odd = /[^\p{L}\p{N}_]/u.exec(rest)?.[0]
+  if (odd === undefined) return undefined
+  return `“${odd}” cannot stand in a name: write letters, digits and _${also.length ? ` beside {table} and {columns}` : ''}.`
+}
+
+/** A name of parts, as a pattern has it. */
+export const patterned = (
+  of: PatternOf,
+  parts: Readonly<Record<string, string>>,
+  patterns: NamePatterns | undefined
+): string => (patterns?.[of] ?? USUAL_PATTERNS[of]).replace(/\{(\w+)\}/g, (whole, name: string) => parts[name] ?? whole)
 
 /** Words of a business name: split at spaces, punctuation and camel humps; accents are kept. */
 export function wordsOf(name: string): string[] {

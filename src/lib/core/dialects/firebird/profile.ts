@@ -78,6 +78,7 @@ export function firebirdProfile(version: string): EngineProfile {
       namesInSchema: ['primaryKey', 'unique', 'foreignKey', 'check', 'index'],
       // “FOREIGN KEY” of its language reference: an index is made for each.
       indexesForeignKeys: true,
+      partialIndexes: version === '5.0',
       identities: old ? ['by default'] : ['by default', 'always']
     },
     proof: 'run here'

@@ -6,7 +6,7 @@ import { mariadbAlterer } from './alter'
 import { mariadbQueries } from './introspect'
 import { mariadbProfile } from './profile'
 import { mariadbTypes } from './types'
-import { mariadbWriter } from './write'
+import { mariadbWriter, ON_UPDATE } from './write'
 
 export function mariadb(version: string): Dialect {
   const profile = mariadbProfile(version)
@@ -18,7 +18,20 @@ export function mariadb(version: string): Dialect {
     alter: mariadbAlterer(write),
     // Views, triggers and routines are not read yet: nothing is carried.
     carry: standardCarrier(write, { kinds: [], comments: false }),
-    options: [],
+    options: [
+      {
+        name: ON_UPDATE,
+        on: ['column'],
+        values: 'text',
+        meaning: 'What the column is filled with whenever its row changes: a moment.',
+        changes: 'in place'
+      }
+    ],
+    // "TIMESTAMP", "DATETIME": only what holds a moment can be filled so; the value says as many digits as the column has.
+    keepUp: (_, column, value) =>
+      /^(timestamp|datetime)$/.test(column.type.name)
+        ? { column: { ...column, options: { ...column.options, [ON_UPDATE]: value } } }
+        : {},
     introspect: mariadbQueries,
     // "SQL_MODE": a value that does not fit is refused and not cut, a backslash and a quote mean what our literals take them
     // for, and a 0 stays 0 where numbers are given from then on.

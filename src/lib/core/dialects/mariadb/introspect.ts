@@ -16,7 +16,7 @@ import type { CatalogQueries } from '../dialect'
 import { mariadbByHand } from './by-hand'
 import { mariadbLexis } from './lexis'
 import { typeOf } from './types'
-import { literal } from './write'
+import { literal, ON_UPDATE } from './write'
 
 type Row = Readonly<Record<string, unknown>>
 const str = (row: Row, key: string): string => String(row[key] ?? '')
@@ -173,13 +173,6 @@ function tableOf(
   })
   const comment = str(row, 'comment')
   const name = str(row, 'name')
-  for (const column of columns)
-    if (/on update/i.test(str(column, 'extra')))
-      unread.push({
-        kind: 'value set on update of column',
-        name: `${name}.${str(column, 'name')}`,
-        of: [addressOf('column', 'main', name, str(column, 'name'))]
-      })
   return {
     unread,
     table: {
@@ -199,6 +192,7 @@ function tableOf(
 function columnOf(row: Row, json: boolean): Column {
   const [extra, generated, comment] = [str(row, 'extra').toLowerCase(), str(row, 'generated'), str(row, 'comment')]
   const value = row['value']
+  const [, onUpdate] = /on update (\S+)/.exec(extra) ?? []
   return {
     name: str(row, 'name'),
     type: typeOf(json ? 'json' : str(row, 'type')),
@@ -208,6 +202,7 @@ function columnOf(row: Row, json: boolean): Column {
       ? {}
       : { default: asWritten(String(value)) }),
     ...(extra.includes('auto_increment') ? { identity: 'by default' as const } : {}),
+    ...(onUpdate === undefined ? {} : { options: { [ON_UPDATE]: onUpdate } }),
     ...(generated === '' ? {} : { generated: asWritten(generated) }),
     ...(extra.includes('virtual') ? { virtual: true as const } : {}),
     // JSON is text of one collation.

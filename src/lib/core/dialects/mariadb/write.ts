@@ -4,6 +4,9 @@ import type { Column, Key, Table } from '../../catalog'
 import type { EngineProfile, Writer } from '../dialect'
 import { standardWriter } from '../standard'
 
+/** What fills a column anew whenever its row changes: "TIMESTAMP", "Automatic Values". */
+export const ON_UPDATE = 'on update'
+
 const bare = /^([+-]?\d+(\.\d+)?([eE][+-]?\d+)?|'([^'\\]|''|\\.)*'|null|true|false|current_timestamp(\(\d?\))?)$/i
 
 export const literal = (text: string): string => `'${text.replaceAll('\\', '\\\\').replaceAll("'", "''")}'`
@@ -26,6 +29,7 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
       // A timestamp that may be empty must say so.
       c.generated === undefined && (c.nullable ? 'NULL' : 'NOT NULL'),
       c.default !== undefined && `DEFAULT ${bare.test(c.default) ? c.default : `(${c.default})`}`,
+      c.options?.[ON_UPDATE] !== undefined && `ON UPDATE ${c.options[ON_UPDATE]}`,
       c.identity && 'AUTO_INCREMENT',
       c.comment !== undefined && `COMMENT ${literal(c.comment)}`
     ]
@@ -59,10 +63,13 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
     value: (value, type) => {
       if (value.kind === 'boolean') return value.value ? '1' : '0'
       if (value.kind === 'new uuid') return 'uuid()'
+      if (value.kind === 'user') return 'current_user()'
       if (value.kind === 'now')
         return type.kind === 'date' ? 'curdate()' : type.kind === 'time' ? 'curtime()' : 'current_timestamp(6)'
       return standard.value(value, type)
     },
+    // Most collations take letters of both sorts for the same.
+    inLetters: (column, letters) => `hex(${quote(column)}) = hex(${letters}(${quote(column)}))`,
     createTable: (t) => {
       const clauses = [
         ...t.columns.map(column),

@@ -3,6 +3,7 @@ import type { Dialect } from '../dialect'
 import { postgresAlterer } from './alter'
 import { postgresQueries } from './introspect'
 import { postgresOptions } from './options'
+import { postgresKeepUp } from './keep-up'
 import { plainExpression } from './plain'
 import { readPostgresScript } from './read'
 import { DEFAULT_SCHEMA, postgresProfile } from './profile'
@@ -20,6 +21,7 @@ export function postgres(version: string): Dialect {
     alter: postgresAlterer(write, Number(version)),
     carry: postgresCarrier(write),
     options: postgresOptions.filter(({ since = 0 }) => since <= Number(version)),
+    keepUp: postgresKeepUp(write),
     introspect: postgresQueries,
     readScript: (script) => readPostgresScript(script, write, Number(version)),
     plain: (expression) => plainExpression(expression, write.lexis),

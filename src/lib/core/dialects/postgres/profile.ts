@@ -61,6 +61,8 @@ export const postgresProfile = (version: string): EngineProfile => ({
     triggersInTable: true,
     namesInSchema: ['primaryKey', 'unique', 'index'],
     indexesBesideTables: true,
+    counts: true,
+    partialIndexes: true,
     identities: ['by default', 'always']
   },
   proof: 'run here'

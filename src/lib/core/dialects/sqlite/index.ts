@@ -1,6 +1,7 @@
 import type { Dialect } from '../dialect'
 import { standardAlterer, standardCarrier } from '../standard'
 import { sqliteQueries } from './introspect'
+import { sqliteKeepUp } from './keep-up'
 import { sqliteOptions } from './options'
 import { sqliteProfile } from './profile'
 import { sqliteRebuilder } from './rebuild'
@@ -19,6 +20,7 @@ export function sqlite(version: string): Dialect {
     carry: standardCarrier(write, { kinds: ['view', 'trigger'], comments: false }),
     options: sqliteOptions,
     rebuild: sqliteRebuilder(write),
+    keepUp: sqliteKeepUp(write),
     introspect: sqliteQueries,
     readScript: (script) => readSqliteScript(script, write)
   }

@@ -59,6 +59,7 @@ export const sqliteProfile = (version: string): EngineProfile => ({
     triggersInTable: false,
     namesInSchema: ['index'],
     indexesBesideTables: true,
+    partialIndexes: true,
     identities: ['by default']
   },
   proof: 'run here'

@@ -110,6 +110,8 @@ export function sqliteWriter(profile: EngineProfile): Writer {
     },
     value: (value, type) => {
       if (value.kind === 'boolean') return value.value ? '1' : '0'
+      // A file has no users.
+      if (value.kind === 'user') return undefined
       if (value.kind === 'new uuid')
         return (
           `lower(hex(randomblob(4)) || '-' || hex(randomblob(2)) || '-4' || substr(hex(randomblob(2)), 2) || '-' || ` +

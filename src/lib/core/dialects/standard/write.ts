@@ -162,6 +162,8 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
         case 'now':
           if (type.kind === 'date') return 'CURRENT_DATE'
           return type.kind === 'time' ? (type.zoned ? 'CURRENT_TIME' : 'LOCALTIME') : 'CURRENT_TIMESTAMP'
+        case 'user':
+          return 'CURRENT_USER'
         case 'new uuid':
           return 'gen_random_uuid()'
         case 'boolean':
@@ -177,6 +179,7 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
       [min !== undefined && `${quote(column)} >= ${min}`, max !== undefined && `${quote(column)} <= ${max}`]
         .filter((part) => part)
         .join(' AND '),
+    inLetters: (column, letters) => `${quote(column)} = ${letters}(${quote(column)})`,
     requiredWhen: (discriminator, values, column) =>
       `${quote(discriminator)} NOT IN (${values.map(text).join(', ')}) OR ${quote(column)} IS NOT NULL`,
     first: (query, rows) => `${query} FETCH FIRST ${rows} ROWS ONLY`,

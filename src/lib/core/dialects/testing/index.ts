@@ -33,6 +33,8 @@ const profile: EngineProfile = {
     foreignKeysInTable: false,
     triggersInTable: false,
     namesInSchema: ['primaryKey', 'unique', 'index'],
+    counts: true,
+    partialIndexes: true,
     identities: ['by default', 'always']
   },
   signs: [],
