@@ -195,7 +195,7 @@ const makers: readonly ((n: number, m: number) => Make)[] = [
     withEntity(d, n, (id) => ({
       kind: 'entity.set',
       id,
-      set: { identifier: { ...d.entities[id]?.identifier, start: n, step: (m % 9) + 1 } }
+      set: { identifier: { ...d.entities[id]?.identifier, start: n - 20, step: (m % 9) - 4 || 5 } }
     })),
   (n, m) => (d) => {
     const letters = at(['lower', 'upper', 'camel', 'pascal'] as const, n)

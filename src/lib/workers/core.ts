@@ -4,7 +4,7 @@ import { adopt, leftOut, readTogether, type Adopted } from '../core/adopt'
 import { addressKey, tableKey, type Address, type Catalog, type Change, type Placed } from '../core/catalog'
 import type { ConfirmedRename, Difference, LikelyRename } from '../core/compare'
 import { derive, inNames, inReferences, renamedBy, type Renamed } from '../core/derive'
-import { targetOf, type Design, type Ignored } from '../core/design'
+import { targetOf, type Design, type Edit, type Ignored } from '../core/design'
 import { answersByHand, dialect, questionsByHand } from '../core/dialects'
 import {
   accepted,
@@ -148,8 +148,8 @@ const api = {
       rowsAgainst(changes, about, catalog, known(catalog.engine)).map((preflight) => preflight.count)
     ),
   /** What would be called otherwise in a target by other rules for names. */
-  renamed: (design: Design, targetId: string | undefined, settings: Design['settings']): Renamed[] =>
-    renamedBy(design, targetOf(design, targetId), settings),
+  renamed: (design: Design, targetId: string | undefined, change: Edit): Renamed[] =>
+    renamedBy(design, targetOf(design, targetId), change),
   beside: (catalog: Catalog): Beside[] => besideTheModel(catalog),
   /** A view's text in a target's names, what of it leads nowhere there, and what else has a name there. */
   viewText: (design: Design, targetId: string | undefined, text: string) => {

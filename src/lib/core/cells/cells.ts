@@ -85,7 +85,8 @@ function attributeRules(entity: Entity, attribute: Attribute): string {
     entity.uniques.some((key) => only(key.parts)) && 'unique',
     entity.indexes.some((index) => only(index.parts.map((part) => part.id))) && 'index',
     attribute.min !== undefined && `min ${attribute.min}`,
-    attribute.max !== undefined && `max ${attribute.max}`
+    attribute.max !== undefined && `max ${attribute.max}`,
+    attribute.letters
   ]
     .filter((rule) => rule)
     .join(', ')
@@ -312,16 +313,20 @@ function commitRules(entity: Entity, row: Row, text: string): Committed {
 function commitAttributeRules(entity: Entity, attribute: Attribute, rules: readonly string[]): Committed {
   let [unique, index] = [false, false]
   const limits: { min?: number; max?: number } = {}
+  let letters: Attribute['letters']
   for (const rule of rules) {
     const limit = /^(min|max)\s+(-?\d+(?:\.\d+)?)$/i.exec(rule)
     if (limit && !Number.isFinite(Number(limit[2]))) return { error: `“${rule}”: that number is too large.` }
     if (limit) limits[limit[1]?.toLowerCase() === 'min' ? 'min' : 'max'] = Number(limit[2])
     else if (/^unique$/i.test(rule)) unique = true
     else if (/^index$/i.test(rule)) index = true
-    else return { error: `“${rule}” is no rule. Rules of a column are unique, index, min 0 and max 9.` }
+    else if (/^(upper|lower)$/i.test(rule)) letters = rule.toLowerCase() as 'upper' | 'lower'
+    else return { error: `“${rule}” is no rule. Rules of a column are unique, index, min 0, max 9, upper and lower.` }
   }
+  if (letters && attribute.type.kind !== 'text' && attribute.type.kind !== 'char')
+    return { error: `Only text has letters: ${attribute.name} is ${printType(attribute.type)}.` }
   const edits: Edit[] = [
-    { kind: 'attribute.set', entity: entity.id, id: attribute.id, set: { min: limits.min, max: limits.max } }
+    { kind: 'attribute.set', entity: entity.id, id: attribute.id, set: { min: limits.min, max: limits.max, letters } }
   ]
   const key = entity.uniques.find((k) => k.parts.length === 1 && k.parts[0] === attribute.id)
   if (unique && !key)

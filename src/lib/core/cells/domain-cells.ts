@@ -1,14 +1,16 @@
 // What typing into a field of a domain means: an edit, or a sentence that says why not.
 import { newDomain, type Design, type Domain, type Edit } from '../design'
 import { parseType } from '../types'
-import { typedDefault, typedType } from './typed'
+import { whyNeverWhole } from '../derive'
+import { typedType } from './typed'
+import { typedValue, withValues, type ValuedField } from './valued'
 
-export type Field = 'name' | 'type' | 'default' | 'min' | 'max' | 'means'
+export type Field = ValuedField | 'name' | 'rule'
 
 export type Changed = { readonly edit: Edit } | { readonly error: string }
 
 /** Domains and entities are typed in one place: no two of them have one name. */
-function whyNotCalled(design: Design, id: string, name: string): string | undefined {
+export function whyNotCalled(design: Design, id: string, name: string): string | undefined {
   if (name === '') return 'A domain needs a name.'
   const same = (other: { readonly id: string; readonly name: string }) =>
     other.id !== id && other.name.toLowerCase() === name.toLowerCase()
@@ -20,37 +22,24 @@ function whyNotCalled(design: Design, id: string, name: string): string | undefi
 
 export function changeDomain(design: Design, domain: Domain, field: Field, typed: string): Changed {
   const text = typed.trim()
-  const set = (values: { readonly [K in Field]?: unknown }): Changed => {
-    const next = Object.fromEntries(
-      Object.entries({ ...domain, ...values }).filter(([, value]) => value !== undefined)
-    ) as Domain
-    return { edit: { kind: 'domain.set', domain: next } }
+  const set = (values: object): Changed => ({ edit: { kind: 'domain.set', domain: withValues(domain, values) } })
+  if (field === 'name') {
+    const error = whyNotCalled(design, domain.id, text)
+    return error === undefined ? set({ name: text }) : { error }
   }
-  switch (field) {
-    case 'name': {
-      const error = whyNotCalled(design, domain.id, text)
-      return error === undefined ? set({ name: text }) : { error }
-    }
-    case 'type': {
-      const read = typedType(text)
-      if ('error' in read) return read
-      // A default of the old type may be none of the new one.
-      const kept = domain.default !== undefined && 'value' in typedDefault(domain.default, read.value.type)
-      return set({ type: read.value.type, ...(kept ? {} : { default: undefined }) })
-    }
-    case 'default': {
-      const read = typedDefault(text, domain.type)
-      return 'error' in read ? read : set({ default: read.value })
-    }
-    case 'min':
-    case 'max': {
-      const number = Number(text)
-      if (text !== '' && !/^-?\d+(\.\d+)?$/.test(text)) return { error: `“${text}” is not a number.` }
-      return set({ [field]: text === '' ? undefined : number })
-    }
-    case 'means':
-      return set({ means: text === '' ? undefined : text })
+  if (field === 'rule') {
+    const error = whyNoRule(text)
+    return error === undefined ? set({ rule: text === '' ? undefined : text }) : { error }
   }
+  const read = typedValue(domain, field, text)
+  return 'error' in read ? read : set(read.value)
+}
+
+function whyNoRule(text: string): string | undefined {
+  if (text === '') return undefined
+  const why = whyNeverWhole(text)
+  if (why !== undefined) return why
+  return /\bvalue\b/i.test(text) ? undefined : 'Say what must hold of “value”, as in: value > 0.'
 }
 
 export function addDomain(design: Design, name: string, type: string): Changed {

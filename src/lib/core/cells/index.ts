@@ -10,6 +10,8 @@ export {
   type Committed,
   type Row
 } from './cells'
+export { attach, columnGroups, copyDomains, domainFrom, type ColumnGroup } from './attach'
+export { addCommon, changeCommon, moveCommon, withCommon, type CommonField } from './common-cells'
 export { addDomain, addShortWord, changeDomain, removeShortWord, type Changed, type Field } from './domain-cells'
 export { fieldsOf, paste } from './paste'
 export { commitMany, copied, dropRows, moveRows, removeRows, type RowPlace } from './many'

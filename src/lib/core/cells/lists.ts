@@ -1,6 +1,6 @@
 // Lists of an entity's rows as people type them (`visit, line no down`), and conditions over its columns.
 import { logical } from '../derive'
-import { IDENTIFIER, type Design, type Entity } from '../design'
+import { commonsOf, IDENTIFIER, type Design, type Entity } from '../design'
 import type { Dialect } from '../dialects'
 import { namesIn, renameNames, significant, whyNotWhole } from '../sql'
 import { cellText, NEW_ROW, rowsOf } from './cells'
@@ -19,7 +19,8 @@ export function rowNames(design: Design, entity: Entity): ReadonlyMap<string, st
     ?.columns.find(({ path }) => path === IDENTIFIER)
   return new Map([
     ...(given ? [[IDENTIFIER, given.name] as const] : []),
-    ...rows.map((row) => [row.id, cellText(design, entity, row, 'name')] as const)
+    ...rows.map((row) => [row.id, cellText(design, entity, row, 'name')] as const),
+    ...commonsOf(design, entity).map(({ id, name }) => [id, name] as const)
   ])
 }
 

@@ -1,5 +1,13 @@
 // Whether one property of an object means the same on both sides, in the engine's eyes.
-import { sameValue, type CatalogObject, type Check, type Counting, type DataType, type ForeignKey, type Kind } from '../catalog'
+import {
+  sameValue,
+  type CatalogObject,
+  type Check,
+  type Counting,
+  type DataType,
+  type ForeignKey,
+  type Kind
+} from '../catalog'
 import type { Dialect } from '../dialects'
 import { compareExpressions, nameOf, significant, worst, type Lexis, type Sameness } from '../sql'
 

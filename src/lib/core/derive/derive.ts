@@ -1,5 +1,5 @@
 // From a design to what one engine will hold.
-import type { Address, Catalog, Check, Column, ForeignKey, Index, Key, Origin, Table } from '../catalog'
+import type { Address, Catalog, Check, Column, Counting, ForeignKey, Index, Key, Origin, Table } from '../catalog'
 import { freeAddress, MEMBER_KINDS, memberAddress, members, tableAddress } from '../catalog'
 import {
   IDENTIFIER,
@@ -218,14 +218,18 @@ class Derivation {
     const { start, step } = this.design.entities[column.origin.id]?.identifier ?? {}
     if (start === undefined && step === undefined) return { identity }
     const { features, label } = this.dialect.profile
-    if (features.counts)
-      return {
-        identity,
-        counting: {
-          ...(start === undefined ? {} : { start: String(start) }),
-          ...(step === undefined ? {} : { increment: String(step) })
-        }
-      }
+    const most =
+      { small: 2 ** 15, integer: 2 ** 31 }[column.type.kind as 'small' | 'integer'] ?? Number.MAX_SAFE_INTEGER
+    if (start !== undefined && (start < -most || start >= most)) {
+      this.say(
+        'identifier-start',
+        'error',
+        column.origin.id,
+        `${column.name} cannot begin at ${start}: ${column.type.kind} ends before that.`
+      )
+      return { identity }
+    }
+    if (features.counts) return { identity, counting: countingOf(start, step) }
     this.say(
       'not-kept',
       'warning',
@@ -521,6 +525,23 @@ class Derivation {
       dialect: this.dialect,
       say: (message) => this.say('link-bridge', 'info', link.id, message)
     })
+  }
+}
+
+/**
+ * Counting as the standard has it (ISO/IEC 9075-2, "sequence generator definition"): it begins at its least number going up and
+ * at its greatest going down, 1 and -1 where nothing is said; what goes beyond them must say its end instead.
+ */
+function countingOf(start: number | undefined, step = 1): Counting {
+  const usual = step > 0 ? 1 : -1
+  const beyond = start !== undefined && (step > 0 ? start < usual : start > usual)
+  return {
+    ...(step === 1 ? {} : { increment: String(step) }),
+    ...(start === undefined || start === usual
+      ? {}
+      : beyond
+        ? { [step > 0 ? 'min' : 'max']: String(start) }
+        : { start: String(start) })
   }
 }
 

@@ -1,7 +1,17 @@
 // A design from outside, or what a person types: texts of an engine's own language that no engine would take as whole are
 // refused before they are in a design. One that some engine takes is told for the targets that do not (`whole.ts`).
 import { typeText, type DataType, type PlacedObject } from '../catalog'
-import { mend, parseDesign, type Design, type Entity, type Mended, type Pieces, type Target } from '../design'
+import {
+  edit,
+  mend,
+  parseDesign,
+  type Design,
+  type Edit,
+  type Entity,
+  type Mended,
+  type Pieces,
+  type Target
+} from '../design'
 import { ENGINES, dialect } from '../dialects'
 import type { Notice, Result } from '../notice'
 import { whyNotWhole } from '../sql'
@@ -33,7 +43,7 @@ export function mendDesign(pieces: Pieces): Mended {
   const bad = new Set(broken.map(({ where }) => where))
   const fine = <T extends { readonly id: string }>({ id }: T) => !bad.has(id)
   const entities = Object.entries(design.entities).map(([id, entity]) => {
-    const { rules } = entity
+    const { rules, indexes } = entity
     const attributes = entity.attributes.map((attribute) => {
       const { default: preset, ...rest } = attribute
       const type: NeutralType = rest.type.kind === 'native' ? { kind: 'text' } : rest.type
@@ -41,13 +51,24 @@ export function mendDesign(pieces: Pieces): Mended {
         ? attribute
         : { ...rest, type, ...(preset === undefined || preset.startsWith('(') ? {} : { default: preset }) }
     })
-    return [id, { ...entity, attributes, rules: rules.filter(fine) } as Entity] as const
+    return [id, { ...entity, attributes, rules: rules.filter(fine), indexes: indexes.filter(fine) } as Entity] as const
   })
   const targets = Object.entries(design.targets).map(([id, target]) => {
     const { departures: _departures, extras: _extras, ...rest } = target
     return [id, fine(target) ? target : rest] as const
   })
-  const mended = { ...design, entities: Object.fromEntries(entities), targets: Object.fromEntries(targets) }
+  // What is of a domain or of all entities is so in many places: it goes as a whole.
+  const kept = <T extends { readonly id: string }>(all: Readonly<Record<string, T>>): Edit[] =>
+    Object.values(all)
+      .filter((one) => !fine(one))
+      .map(({ id }) =>
+        id in design.domains ? { kind: 'domain.remove', id } : { kind: 'object.remove', collection: 'commons', id }
+      )
+  const mended = [...kept(design.domains), ...kept(design.commons)].reduce<Design>(edit, {
+    ...design,
+    entities: Object.fromEntries(entities),
+    targets: Object.fromEntries(targets)
+  })
   const told = broken.map((n): Notice => ({ ...n, severity: 'warning', message: `Left out: ${n.message}` }))
   return { design: broken.length === 0 ? design : mended, left: [...left, ...told] }
 }
@@ -55,7 +76,13 @@ export function mendDesign(pieces: Pieces): Mended {
 function notWhole(design: Design): Notice[] {
   const texts = [
     ...Object.values(design.entities).flatMap(ofEntity),
-    ...Object.values(design.targets).flatMap(ofTarget)
+    ...Object.values(design.targets).flatMap(ofTarget),
+    ...Object.values(design.commons).flatMap(({ id, type, default: preset }) =>
+      ownText(type, preset).map((text) => ({ id, text }))
+    ),
+    ...Object.values(design.domains).flatMap(({ id, type, default: preset, rule }) =>
+      [...ownText(type, preset), ...(rule === undefined ? [] : [rule])].map((text) => ({ id, text }))
+    )
   ]
   return texts.flatMap(({ id, text }): Notice[] => {
     const why = whyNeverWhole(text)
@@ -69,7 +96,8 @@ interface Text {
   readonly text: string
 }
 
-const ofEntity = ({ attributes, rules }: Entity): Text[] => [
+const ofEntity = ({ attributes, rules, indexes }: Entity): Text[] => [
+  ...indexes.flatMap(({ id, where }) => (where === undefined ? [] : [{ id, text: where }])),
   ...attributes.flatMap(({ id, type, default: preset }) => ownText(type, preset).map((text) => ({ id, text }))),
   ...rules.map(({ id, condition }) => ({ id, text: condition }))
 ]

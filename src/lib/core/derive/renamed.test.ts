@@ -9,6 +9,7 @@ const design = harbour()
 const target = newTarget('any')
 const postgres = dialect('postgres') as Dialect
 const by = (values: Partial<Settings>) => ({ ...design.settings, ...values })
+const ruled = (settings: Settings) => ({ kind: 'design.set', set: { settings } }) as const
 const named = (settings: Settings) => derive({ ...design, settings }, target, postgres).catalog
 
 describe('other rules for names', () => {
@@ -18,7 +19,7 @@ describe('other rules for names', () => {
       tablePrefix: 'th_',
       patterns: { pk: '{table}_key', ix: 'idx_{table}_{columns}' }
     })
-    const list = renamedBy(design, target, settings)
+    const list = renamedBy(design, target, ruled(settings))
     const [before, after] = [named(design.settings), named(settings)]
     const names = ({ tables }: typeof before) => [
       ...tables.map((table) => table.name),
@@ -33,12 +34,12 @@ describe('other rules for names', () => {
     const lost = new Set(names(before).filter((name) => !names(after).includes(name)))
     expect(new Set(list.map(({ from }) => from)).size).toBeGreaterThan(40)
     for (const name of lost) expect(list.map(({ from }) => from)).toContain(name.replace(/^\S+ /, ''))
-    expect(renamedBy(design, target, design.settings)).toEqual([])
+    expect(renamedBy(design, target, ruled(design.settings))).toEqual([])
   })
 
   it('leave names that were set by hand', () => {
     const byHand = edit(design, { kind: 'entity.set', id: 'ent_visit', set: { dbName: 'stay', keyName: 'stay_is' } })
-    const list = renamedBy(byHand, target, by({ tables: 'plural', patterns: { pk: '{table}_key' } }))
+    const list = renamedBy(byHand, target, ruled(by({ tables: 'plural', patterns: { pk: '{table}_key' } })))
     expect(list.filter(({ from }) => from === 'stay' || from === 'stay_is')).toEqual([])
   })
 })

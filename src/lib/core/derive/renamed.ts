@@ -1,6 +1,6 @@
 // What other rules for names would change, before they hold.
 import { members, MEMBER_KINDS, KIND_WORDS, type Origin } from '../catalog'
-import type { Design, Settings, Target } from '../design'
+import { edit, type Design, type Edit, type Target } from '../design'
 import { dialect } from '../dialects'
 import { derive } from './derive'
 
@@ -13,12 +13,13 @@ export interface Renamed {
   readonly to: string
 }
 
-/** Every name of a target that is another one by other settings; those set by hand stay. Throws where the engine is not known. */
-export function renamedBy(design: Design, target: Target, settings: Settings): Renamed[] {
+/** Every name in a target that an edit of the rules would change; those set by hand stay. Throws where the engine is not known. */
+export function renamedBy(design: Design, target: Target, change: Edit): Renamed[] {
   const engine = dialect(target.engine, target.version)
   if (!engine) throw new Error(`The engine ${target.engine} is not known here.`)
   const before = namesIn(design, target, engine)
-  return [...namesIn({ ...design, settings }, target, engine)].flatMap(([key, { name }]) => {
+  const after = edit(design, change)
+  return [...namesIn(after, after.targets[target.id] ?? target, engine)].flatMap(([key, { name }]) => {
     const was = before.get(key)
     return was && was.name !== name ? [{ kind: was.kind, table: was.table, from: was.name, to: name }] : []
   })

@@ -281,7 +281,7 @@
                         ? 'text-base-content'
                         : ''}"
                     >{#if column === 'key'}<Mark
-                        key={true}
+                        key={line.inKey}
                         link={false}
                       />{:else if column === 'name'}{line.name}{:else if column === 'type'}{line.type}{:else if column === why}{line.why}{/if}</span
                   >

@@ -13,7 +13,7 @@ export type Line =
       readonly columns: number
       readonly height: number
     }
-  /** A column that the design adds by itself: an identifier, or a supertype's key. */
+  /** A column that the design adds by itself: an identifier, a supertype's key, or one that every entity has. */
   | {
       readonly kind: 'given'
       readonly key: string
@@ -21,6 +21,7 @@ export type Line =
       readonly name: string
       readonly type: string
       readonly why: string
+      readonly inKey: boolean
       readonly height: number
     }
   | { readonly kind: 'view'; readonly key: string; readonly view: View; readonly height: number }
@@ -41,6 +42,8 @@ const ROW = 28
 const byName = (a: { readonly name: string }, b: { readonly name: string }) => a.name.localeCompare(b.name)
 const inOrder = new Intl.Collator('en', { numeric: true })
 
+/** What the lines of an entity come from. */
+const LINES_OF = ['entities', 'links', 'subtypes', 'commons'] as const
 const known = new WeakMap<Entity, { design: Design; lines: Line[] }>()
 
 export function linesOf(design: Design, narrowing: Narrowing = { text: '' }): Line[] {
@@ -98,11 +101,13 @@ function narrowed(lines: Line[], design: Design, narrowing: Narrowing): Line[] {
 
 function linesOfEntity(design: Design, entity: Entity): Line[] {
   const before = known.get(entity)
-  if (before && before.design.links === design.links && before.design.entities === design.entities) return before.lines
+  if (before && LINES_OF.every((part) => before.design[part] === design[part])) return before.lines
   const rows = rowsOf(design, entity)
-  const given = (logical(design).entity(entity.id)?.columns ?? []).filter((column) => column.row === undefined)
+  const columns = logical(design).entity(entity.id)?.columns ?? []
+  const given = columns.filter((column) => column.row === undefined)
+  const common = columns.filter((column) => column.common !== undefined)
   const lines: Line[] = [
-    { kind: 'head', key: entity.id, entity, columns: rows.length - 1 + given.length, height: 52 },
+    { kind: 'head', key: entity.id, entity, columns: rows.length - 1 + given.length + common.length, height: 52 },
     ...given.map((column): Line => ({
       kind: 'given',
       key: `${entity.id} ${column.path}`,
@@ -113,9 +118,20 @@ function linesOfEntity(design: Design, entity: Entity): Line[] {
         column.path === IDENTIFIER
           ? `${column.identity ? 'numbered by the engine; ' : ''}added, since no column is marked as key`
           : 'the key of what it is a kind of',
+      inKey: true,
       height: ROW
     })),
-    ...rows.map((row): Line => ({ kind: 'row', key: `${entity.id} ${row.id}`, entity, row, height: ROW }))
+    ...rows.map((row): Line => ({ kind: 'row', key: `${entity.id} ${row.id}`, entity, row, height: ROW })),
+    ...common.map((column): Line => ({
+      kind: 'given',
+      key: `${entity.id} ${column.path}`,
+      entity,
+      name: column.name,
+      type: printType(column.type),
+      why: `every entity has it${column.common?.kept ? `; filled by itself: ${column.common.kept}` : ''}`,
+      inKey: false,
+      height: ROW
+    }))
   ]
   known.set(entity, { design, lines })
   return lines

@@ -16,6 +16,7 @@ import type { Alterer, Hazard, StepDraft, Writer } from '../dialect'
 import { altered, computedAnew, hazard, literal, preflight, standardAlterer, step } from '../standard'
 import { conversion, familyOf } from './conversion'
 import { postgresOptions } from './options'
+import { recount } from './recount'
 import { countingClauses, parameterList } from './write'
 
 const filtered = (options: Options | undefined, keep: (name: string) => boolean): Options | undefined => {
@@ -105,35 +106,6 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
       altered(table, 'column', from.name, 'collation', from.collation, to.collation),
       [hazard('locks table', 'its indexes are built again')]
     )
-
-  const recount = (table: Table, from: Column, to: Column): StepDraft[] => {
-    const usual = { start: '1', increment: '1', cache: '1' } as const
-    const [was, now] = [from.counting ?? {}, to.counting ?? {}]
-    const clauses = [
-      ...(['start', 'increment', 'cache'] as const).flatMap((key) =>
-        was[key] === now[key]
-          ? []
-          : [`SET ${{ start: 'START WITH', increment: 'INCREMENT BY', cache: 'CACHE' }[key]} ${now[key] ?? usual[key]}`]
-      ),
-      ...(['min', 'max'] as const).flatMap((key) =>
-        was[key] === now[key]
-          ? []
-          : [
-              `SET ${now[key] === undefined ? 'NO ' : ''}${key.toUpperCase()}VALUE${now[key] === undefined ? '' : ` ${now[key]}`}`
-            ]
-      ),
-      ...(was.cycle === now.cycle ? [] : [`SET ${now.cycle ? '' : 'NO '}CYCLE`])
-    ]
-    const effect = altered(table, 'column', from.name, 'counting', from.counting, to.counting)
-    const named =
-      was.name === undefined || now.name === undefined || was.name === now.name
-        ? []
-        : [`ALTER SEQUENCE ${write.table(table.schema, was.name)} RENAME TO ${write.quote(now.name)}`]
-    const said = clauses.length
-      ? [`ALTER TABLE ${of(table)} ALTER COLUMN ${write.quote(from.name)} ${clauses.join(' ')}`]
-      : []
-    return inSteps([...named, ...said], `how ${from.name} is numbered`, effect)
-  }
 
   const counted = (table: Table, name: string, from: Counting | undefined, to: Counting | undefined): Change[] =>
     sameValue(from, to) ? [] : [altered(table, 'column', name, 'counting', from, to)]
@@ -406,7 +378,7 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
           effects: [],
           hazards: []
         })
-      } else if (to.identity && !sameValue(from.counting, to.counting)) steps.push(...recount(table, from, to))
+      } else if (to.identity && !sameValue(from.counting, to.counting)) steps.push(...recount(write, table, from, to))
       // With a new type a column is stored as that type usually is.
       steps.push(...columnSettings(table, retype ? asUsual(from) : from, to))
       return steps

@@ -1,0 +1,155 @@
+<!-- Columns that every entity has: said once, filled by themselves where one wants it, and left out where an entity does without. -->
+<script lang="ts">
+  import ArrowDown from '@lucide/svelte/icons/arrow-down'
+  import ArrowUp from '@lucide/svelte/icons/arrow-up'
+  import { commonsOf, KEPT, type Common } from '../../core/design'
+  import { printType } from '../../core/types'
+  import { addCommon, changeCommon, moveCommon, type Changed, type CommonField } from '../../core/cells'
+  import { useDesk } from '../desk/desk.svelte'
+  import { count } from '../desk/words'
+  import RemoveWord from './RemoveWord.svelte'
+
+  const { tried }: { tried: (changed: Changed) => boolean } = $props()
+  const desk = useDesk()
+  const commons = $derived(Object.values(desk.design.commons).sort((a, b) => a.rank - b.rank))
+  const all = $derived(Object.values(desk.design.entities))
+  const FIELDS: readonly { readonly field: CommonField; readonly title: string; readonly mono?: true }[] = [
+    { field: 'name', title: 'Name' },
+    { field: 'type', title: 'Type', mono: true },
+    { field: 'kept', title: 'Filled by itself' },
+    { field: 'required', title: 'May be empty' },
+    { field: 'default', title: 'Default' },
+    { field: 'means', title: 'Meaning' }
+  ]
+  const SAYS: Readonly<Record<NonNullable<Common['kept']>, string>> = {
+    'made at': 'when the row is made',
+    'changed at': 'when it changes',
+    'made by': 'who made it',
+    'changed by': 'who changed it'
+  }
+  const GRID = 'grid grid-cols-[1.1fr_7.5rem_9.5rem_6.5rem_0.8fr_1.3fr_5.5rem_5rem] items-center gap-1 min-w-[720px]'
+  const said = (common: Common, field: CommonField): string => {
+    if (field === 'type') return printType(common.type)
+    if (field === 'required') return common.required ? 'required' : 'may be empty'
+    return String(common[field] ?? '')
+  }
+  let fresh = $state<{ name: string; type: string; kept: '' | NonNullable<Common['kept']> }>({
+    name: '',
+    type: '',
+    kept: ''
+  })
+  const having = $derived(
+    new Map(commons.map(({ id }) => [id, all.filter((e) => commonsOf(desk.design, e).some((c) => c.id === id)).length]))
+  )
+  const field = 'min-w-0 rounded border border-line bg-base-100 px-1.5 py-0.5'
+  const button = 'rounded border border-line bg-base-100 px-2.5 py-1 font-semibold hover:bg-base-300'
+  const mover = 'rounded p-1 text-soft hover:text-base-content disabled:opacity-30'
+</script>
+
+<section class="mt-6" aria-label="Columns of every entity">
+  <h2 class="text-[15px] font-semibold">Columns of every entity</h2>
+  <p class="text-soft">
+    Said once, in every table: who and when, whose. An entity does without one where its own page says so; a subtype has
+    those of what it is a kind of.
+  </p>
+  {#if commons.length > 0}
+    <div class="overflow-x-auto pb-1">
+      <div class="mt-2 text-xs text-soft {GRID}" aria-hidden="true">
+        {#each FIELDS as { field, title } (field)}<span class="px-1.5">{title}</span>{/each}<span>Stands in</span>
+      </div>
+      <ul class="grid gap-1">
+        {#each commons as common, i (common.id)}
+          <li class={GRID} aria-label="Column {common.name}">
+            {#each FIELDS as { field: name, title, mono } (name)}
+              {#if name === 'kept'}
+                <select
+                  class={field}
+                  aria-label="What fills {common.name}"
+                  value={common.kept ?? ''}
+                  onchange={(event) => tried(changeCommon(desk.design, common, name, event.currentTarget.value))}
+                >
+                  <option value="">no</option>
+                  {#each KEPT as kept (kept)}<option value={kept}>{SAYS[kept]}</option>{/each}
+                </select>
+              {:else if name === 'required'}
+                <select
+                  class={field}
+                  aria-label="Whether {common.name} may be empty"
+                  value={said(common, name)}
+                  onchange={(event) => tried(changeCommon(desk.design, common, name, event.currentTarget.value))}
+                >
+                  <option>required</option><option>may be empty</option>
+                </select>
+              {:else}
+                <input
+                  class="{field} {mono ? 'font-mono' : ''} {name === 'name' ? 'font-semibold' : ''}"
+                  aria-label="{title} of {common.name}"
+                  title={said(common, name)}
+                  value={said(common, name)}
+                  disabled={name === 'default' && common.kept !== undefined}
+                  onchange={(event) => {
+                    const { value } = event.currentTarget
+                    if (!tried(changeCommon(desk.design, common, name, value)))
+                      event.currentTarget.value = said(common, name)
+                  }}
+                />
+              {/if}
+            {/each}
+            <span class="truncate text-soft">{having.get(common.id)} of {all.length}</span>
+            <span class="flex">
+              <button
+                class={mover}
+                aria-label="{common.name} before the one above"
+                disabled={i === 0}
+                onclick={() => tried(moveCommon(desk.design, common, -1))}
+                ><ArrowUp size={14} aria-hidden="true" /></button
+              >
+              <button
+                class={mover}
+                aria-label="{common.name} behind the one below"
+                disabled={i === commons.length - 1}
+                onclick={() => tried(moveCommon(desk.design, common, 1))}
+                ><ArrowDown size={14} aria-hidden="true" /></button
+              >
+              <RemoveWord
+                what="{common.name} from every entity"
+                onremove={() => desk.edit({ kind: 'object.remove', collection: 'commons', id: common.id })}
+              />
+            </span>
+          </li>
+        {/each}
+      </ul>
+    </div>
+  {:else}
+    <p class="mt-2 text-soft">
+      None yet. {count(all.length, 'entity', 'entities')} would get what you add here.
+    </p>
+  {/if}
+  <form
+    class="mt-2 flex flex-wrap items-center gap-1.5"
+    aria-label="Add a column to every entity"
+    onsubmit={(event) => {
+      event.preventDefault()
+      if (tried(addCommon(desk.design, fresh.name, fresh.type, fresh.kept || undefined)))
+        fresh = { name: '', type: '', kept: '' }
+    }}
+  >
+    <input
+      class="{field} w-36"
+      aria-label="Name of the column of every entity"
+      placeholder={fresh.kept || 'changed at'}
+      bind:value={fresh.name}
+    />
+    <select class={field} aria-label="What fills the column of every entity" bind:value={fresh.kept}>
+      <option value="">filled by people</option>
+      {#each KEPT as kept (kept)}<option value={kept}>{SAYS[kept]}</option>{/each}
+    </select>
+    <input
+      class="{field} w-32 font-mono"
+      aria-label="Type of the column of every entity"
+      placeholder={fresh.kept === '' ? 'integer' : 'as usual'}
+      bind:value={fresh.type}
+    />
+    <button class={button}>Add to every entity</button>
+  </form>
+</section>
