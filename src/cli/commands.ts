@@ -3,15 +3,15 @@ import { readFile } from 'node:fs/promises'
 import * as v from 'valibot'
 import { addressKey, namesOf, typeText, type Change, type DataType, type Table } from '../lib/core/catalog'
 import type { ConfirmedRename, LikelyRename } from '../lib/core/compare'
-import { printDesign } from '../lib/core/design'
+import { printDesign, SCRIPT_PARTS, type ScriptSettings } from '../lib/core/design'
 import { dialect, ENGINES, printScript, questionsByHand, type Dialect } from '../lib/core/dialects'
 import type { Notice } from '../lib/core/notice'
-import { writeScript, migrationScript, type Step } from '../lib/core/plan'
-import { catalogSession, type Comparison } from '../lib/core/session'
+import { writeScript, migrationScript, printFile, scriptFiles, type Step } from '../lib/core/plan'
+import { catalogSession, session, type Comparison } from '../lib/core/session'
 import { printAgreed, readAgreed } from './agreed'
 import { CouldNot } from './could-not'
 import type { Outcome } from './outcome'
-import { given, json } from './outcome'
+import { filesIn, given, json } from './outcome'
 import { designAsJson, readInto } from './read'
 import { openSource, type Source } from './source'
 
@@ -64,22 +64,69 @@ export async function questionsCommand(options: Common & { engine: string }): Pr
   return { output: given(options, script), notices: [], code: 0 }
 }
 
-export async function scriptCommand(
-  source: string,
-  options: Common & { drop?: boolean; only?: string }
-): Promise<Outcome> {
-  const { engine, sources } = await open(options, source)
-  const { catalog, notices } = sources[0]
+interface ScriptChoices {
+  readonly drop?: boolean
+  readonly make?: string
+  readonly only?: string
+  readonly without?: string
+  readonly quoting?: string
+  readonly separator?: string
+  readonly before?: string
+  readonly after?: string
+  readonly files?: string
+}
+
+/** What is said on the command line, over what a target says of its scripts. */
+async function scriptSettings(said: ScriptChoices, of: ScriptSettings = {}): Promise<ScriptSettings> {
+  const without = said.without?.split(',').map((name) => name.trim())
+  const odd = without?.find((name) => !(SCRIPT_PARTS as readonly string[]).includes(name))
+  if (odd !== undefined) throw new CouldNot(`“${odd}” is no part of a script. Parts: ${SCRIPT_PARTS.join(', ')}.`)
+  const { make = said.drop ? 'both' : undefined } = said
+  if (make !== undefined && !['create', 'drop', 'both'].includes(make))
+    throw new CouldNot(`“${make}” cannot be made: create, drop or both.`)
+  if (said.quoting !== undefined && said.quoting !== 'always' && said.quoting !== 'needed')
+    throw new CouldNot(`“${said.quoting}” is no way to quote: always or needed.`)
+  const { make: _make, quoting: _quoting, ...rest } = of
+  const text = (file: string | undefined) =>
+    file === undefined
+      ? undefined
+      : readFile(file, 'utf8').catch(() => {
+          throw new CouldNot(`The file ${file} cannot be read.`)
+        })
+  const [before, after] = await Promise.all([text(said.before), text(said.after)])
+  const makes = make ?? of.make
+  const quoting = said.quoting ?? of.quoting
+  return {
+    ...rest,
+    ...(makes === 'drop' || makes === 'both' ? { make: makes } : {}),
+    ...(quoting === 'always' ? { quoting } : {}),
+    ...(without ? { without: without as NonNullable<ScriptSettings['without']> } : {}),
+    ...(said.separator === undefined ? {} : { separator: said.separator }),
+    ...(before === undefined ? {} : { before }),
+    ...(after === undefined ? {} : { after })
+  }
+}
+
+export async function scriptCommand(source: string, options: Common & ScriptChoices): Promise<Outcome> {
+  const opened = await open(options, source)
+  const { notices, designed } = opened.sources[0]
   stopAtErrors(notices)
+  const settings = await scriptSettings(options, designed?.target.script)
+  const { id, version } = opened.engine.profile
+  const engine = (settings.quoting && dialect(id, version, settings.quoting)) ?? opened.engine
+  if (designed) await stopAtFindings(designed)
+  const { catalog } =
+    designed && settings.quoting ? session(designed.design, designed.target, engine) : opened.sources[0]
   const only = options.only?.split(',').map((name) => name.trim())
   const missing = only?.find((name) => !catalog.tables.some((table) => table.name === name))
   if (missing !== undefined) throw new CouldNot(`There is no table ${missing}.`)
-  const statements = writeScript(catalog, engine, {
-    drop: options.drop ?? false,
-    ...(only ? { only: new Set(only) } : {})
-  })
+  const statements = writeScript(catalog, engine, { ...settings, ...(only ? { only: new Set(only) } : {}) })
+  const output =
+    options.files === undefined
+      ? given(options, options.json ? json({ statements, notices }) : printFile(statements, engine, settings))
+      : filesIn(options.files, scriptFiles(statements, engine, settings))
   return {
-    output: given(options, options.json ? json({ statements, notices }) : printScript(statements, engine)),
+    output,
     notices,
     // Not all of the database is in it.
     code: catalog.unread.length > 0 ? 1 : 0
@@ -155,6 +202,15 @@ function chosenTables({ catalog }: Source, list: string | undefined): ((table: T
 function stopAtErrors(notices: readonly Notice[]) {
   const errors = notices.filter((notice) => notice.severity === 'error')
   if (errors.length) throw new CouldNot(errors.map((notice) => notice.message).join('\n'))
+}
+
+/** A design in which something is that its checks call an error is not written down either. */
+async function stopAtFindings({ design, target }: NonNullable<Source['designed']>) {
+  // Only a design is looked over: a database has its reasons.
+  const { review } = await import('../lib/core/review')
+  const errors = (await review(design, target)).findings.filter(({ grade }) => grade === 'error')
+  if (errors.length > 0)
+    throw new CouldNot(errors.map(({ check, message }) => `${message} (${check}, graded as an error)`).join('\n'))
 }
 
 const RenamesSchema = v.array(

@@ -92,7 +92,7 @@ describe('a design, however it was edited', () => {
               id
             ).toBeDefined()
           if (dialect === postgres)
-            for (const { sql } of writeScript(catalog, dialect, { drop: true }))
+            for (const { sql } of writeScript(catalog, dialect, { make: 'both' }))
               expect(parseSync(sql).stmts?.length, sql).toBe(1)
         }
       }),

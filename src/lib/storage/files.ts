@@ -5,6 +5,13 @@ import { csvFormatRow } from 'd3-dsv'
 export const saveFile = (name: string, text: string, type = 'application/json') =>
   saveBlob(name, new Blob([text], { type }))
 
+/** Several files as one. */
+export async function saveZip(name: string, files: readonly { readonly name: string; readonly text: string }[]) {
+  const { zipSync, strToU8 } = await import('fflate')
+  const zip = zipSync(Object.fromEntries(files.map((file) => [file.name, strToU8(file.text)])))
+  saveBlob(name, new Blob([new Uint8Array(zip)], { type: 'application/zip' }))
+}
+
 /** The same for what is too large for one text. */
 export function saveBlob(name: string, blob: Blob) {
   const url = URL.createObjectURL(blob)

@@ -4,7 +4,7 @@ import { adopt, leftOut, readTogether, type Adopted } from '../core/adopt'
 import { addressKey, tableKey, type Address, type Catalog, type Change, type Placed } from '../core/catalog'
 import type { ConfirmedRename, Difference, LikelyRename } from '../core/compare'
 import { derive, inNames, inReferences, renamedBy, type Renamed } from '../core/derive'
-import { targetOf, type Design, type Edit, type Ignored } from '../core/design'
+import { targetOf, type Design, type Edit, type Ignored, type ScriptSettings } from '../core/design'
 import { answersByHand, dialect, questionsByHand } from '../core/dialects'
 import {
   accepted,
@@ -56,9 +56,9 @@ export interface Planned {
   readonly along: Along
 }
 
-function open(design: Design, targetId: string | undefined) {
+function open(design: Design, targetId: string | undefined, quoting?: 'always') {
   const target = targetOf(design, targetId)
-  const engine = dialect(target.engine, target.version)
+  const engine = dialect(target.engine, target.version, quoting)
   if (!engine) throw new Error(`The target ${target.name} has no engine that is known here.`)
   return session(design, target, engine)
 }
@@ -162,9 +162,27 @@ const api = {
     const { catalog, engine } = open(design, targetId)
     return inReferences(sql, catalog, engine)
   },
-  script: (design: Design, targetId: string | undefined, drop: boolean): Scripted => {
-    const { catalog, notices, trace, script } = open(design, targetId)
-    return { catalog, notices, trace, statements: script({ drop }) }
+  /** `only`: of these entities, by their ids. */
+  script: (
+    design: Design,
+    targetId: string | undefined,
+    settings: ScriptSettings,
+    only?: ReadonlySet<string>
+  ): Scripted => {
+    const { catalog, notices, trace, script } = open(design, targetId, settings.quoting)
+    const tables = catalog.tables.filter(({ origin }) => origin && only?.has(origin.id)).map(({ name }) => name)
+    return { catalog, notices, trace, statements: script({ ...settings, ...(only ? { only: new Set(tables) } : {}) }) }
+  },
+  /** The script that brings a target's database to what the design wants. */
+  changes: ({ design, targetId, ...beside }: Sides, settings: ScriptSettings): Scripted => {
+    const { catalog, notices, trace, engine, beside: compared } = open(design, targetId, settings.quoting)
+    const { migration } = compared(beside).plan()
+    const about = new Map(migration.steps.map((step) => [step.statement, step.about]))
+    const statements = migrationScript(migration, engine).map(({ sql }): Statement => {
+      const at = about.get(sql)
+      return at ? { sql, about: at } : { sql }
+    })
+    return { catalog, notices, trace, statements }
   },
   review: (design: Design, targetId: string | undefined): Promise<Review> => review(design, targetOf(design, targetId)),
   compare: ({ design, targetId, ...beside }: Sides): Compared => {

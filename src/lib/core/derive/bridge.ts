@@ -14,6 +14,16 @@ interface BridgeInput {
   readonly say: (message: string) => void
 }
 
+/** The two sides of a many-to-many link, and what its table calls each. */
+export function sidesOf(link: Link, { entities }: Design) {
+  const [parent, child] = [entities[link.parent]?.name ?? '', entities[link.child]?.name ?? '']
+  const self = link.parent === link.child
+  return [
+    { side: 'parent', entity: link.parent, called: self ? parent : (link.role ?? parent) },
+    { side: 'child', entity: link.child, called: link.childRole ?? (self ? `other ${child}` : child) }
+  ] as const
+}
+
 export function bridge(link: Link, { design, key, place, namer, dialect, say }: BridgeInput): Table {
   const [parent, child] = [design.entities[link.parent], design.entities[link.child]]
   const [parentName, childName] = [parent?.name ?? '', child?.name ?? '']
@@ -27,10 +37,6 @@ export function bridge(link: Link, { design, key, place, namer, dialect, say }: 
   say(`${parentName} and ${childName} are many to many: the table ${name} is made for the link.`)
 
   const self = link.parent === link.child
-  const sides = [
-    { side: 'parent', entity: link.parent, called: self ? parentName : (link.role ?? parentName) },
-    { side: 'child', entity: link.child, called: link.childRole ?? (self ? `other ${childName}` : childName) }
-  ] as const
   const { key: keyName, foreignKeys: names, columns: byHand } = link.bridge ?? {}
   const columnName = (side: string, column: LogicalColumn, called: string) => {
     const given = byHand?.[`${side} ${column.path}`]
@@ -39,7 +45,7 @@ export function bridge(link: Link, { design, key, place, namer, dialect, say }: 
   const home = { schema, table: name }
   const columns: Column[] = []
   const foreignKeys: ForeignKey[] = []
-  for (const { side, entity, called } of sides) {
+  for (const { side, entity, called } of sidesOf(link, design)) {
     const to = place(entity)
     const own = key(entity).map((column): Column => ({
       name: columnName(side, column, called),

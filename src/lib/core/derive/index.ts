@@ -1,4 +1,5 @@
 export { derive, type DeriveTarget, type Derived } from './derive'
+export { sidesOf } from './bridge'
 export {
   logical,
   plainName,

@@ -99,6 +99,8 @@ export interface DeclaredOption {
   readonly every?: RegExp
 }
 
+export type Quoting = 'always'
+
 export interface EngineProfile {
   readonly id: string
   readonly label: string
@@ -114,6 +116,8 @@ export interface EngineProfile {
     readonly caseless?: 'all' | 'but tables'
     /** What stands around a quoted name, where it is not `"`. */
     readonly quoteMark?: string
+    /** Every name is quoted, whether or not it must be. */
+    readonly quoting?: Quoting
   }
   readonly lexis: Omit<Lexis, 'fold'>
   /** One form for what the engine shows alike of its own descriptions, where a character of four bytes in UTF-8 is lost. */

@@ -1,30 +1,32 @@
 // Every engine Ramblet knows. Adding one means a folder beside this file, a line in `known.ts` and one below.
 import type { Address, Kind } from '../catalog'
-import type { DeclaredOption, Dialect } from './dialect'
+import type { DeclaredOption, Dialect, Quoting } from './dialect'
 import { KNOWN, type EngineId } from './known'
 import { firebird } from './firebird'
 import { mariadb } from './mariadb'
 import { postgres } from './postgres'
 import { sqlite } from './sqlite'
 
-const MAKERS: Readonly<Record<EngineId, (version: string) => Dialect>> = { postgres, mariadb, firebird, sqlite }
+const MAKERS: Readonly<Record<EngineId, Make>> = { postgres, mariadb, firebird, sqlite }
+
+type Make = (version: string, quoting?: Quoting) => Dialect
 
 interface Engine {
   readonly id: string
   readonly label: string
   readonly versions: readonly string[]
-  readonly make: (version: string) => Dialect
+  readonly make: Make
 }
 
 export const ENGINES: readonly Engine[] = KNOWN.map((known) => ({ ...known, make: MAKERS[known.id] }))
 
 /** The dialect of an engine and version (the newest known when none is given); nothing for an unknown engine. */
-export function dialect(engine: string, version?: string): Dialect | undefined {
+export function dialect(engine: string, version?: string, quoting?: Quoting): Dialect | undefined {
   const found = ENGINES.find(({ id }) => id === engine)
   if (!found) return undefined
   const known = (version !== undefined && found.versions.includes(version) ? version : found.versions.at(-1)) ?? ''
-  const key = `${engine} ${known}`
-  const made = resolved.get(key) ?? found.make(known)
+  const key = `${engine} ${known} ${quoting ?? ''}`
+  const made = resolved.get(key) ?? found.make(known, quoting)
   resolved.set(key, made)
   return made
 }

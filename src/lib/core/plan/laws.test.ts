@@ -137,7 +137,7 @@ describe.each(engines.map((dialect) => [dialect.profile.label, dialect] as const
       fc.property(pairs, (pair) => {
         const steps = plan(pair.a, changesOf(pair), dialect).steps
         const statements = [
-          ...writeScript(pair.b, dialect, { drop: true }).map((s) => s.sql),
+          ...writeScript(pair.b, dialect, { make: 'both' }).map((s) => s.sql),
           ...steps.map((s) => s.statement)
         ]
         if (!dialect.profile.features.ifExists) expect(statements.join('\n')).not.toMatch(/IF (NOT )?EXISTS/)
@@ -158,7 +158,7 @@ describe.each(engines.map((dialect) => [dialect.profile.label, dialect] as const
         fc.property(pairs, (pair) => {
           const steps = plan(pair.a, changesOf(pair), dialect).steps
           const statements = [
-            ...writeScript(pair.b, dialect, { drop: true }).map((s) => s.sql),
+            ...writeScript(pair.b, dialect, { make: 'both' }).map((s) => s.sql),
             ...steps.flatMap((s) => [
               s.statement,
               ...s.undo,

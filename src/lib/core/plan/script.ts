@@ -3,6 +3,7 @@ import {
   carriedIn,
   emptyCatalog,
   find,
+  isConstrained,
   tableAddress,
   type Address,
   type Catalog,
@@ -10,6 +11,7 @@ import {
   type Table
 } from '../catalog'
 import { difference } from '../compare'
+import type { ScriptSettings } from '../design'
 import type { Dialect } from '../dialects'
 import { inNeededOrder } from './carried'
 import { plan } from './plan'
@@ -21,26 +23,54 @@ export interface Statement {
   readonly origin?: Origin
 }
 
-export interface ScriptOptions {
-  /** Remove what the script makes first, where it exists. */
-  readonly drop?: boolean
+export interface ScriptOptions extends Pick<ScriptSettings, 'make' | 'without'> {
   /** Only these tables (by name); all that there is when absent. */
   readonly only?: ReadonlySet<string>
 }
+type Part = NonNullable<ScriptSettings['without']>[number]
 
 /** What something stands on is made before it; foreign keys last, so that tables may point at each other in a circle. */
 export function writeScript(whole: Catalog, dialect: Dialect, options: ScriptOptions = {}): Statement[] {
-  const { only } = options
-  const catalog = only ? tablesOnly(whole, only) : whole
+  const { only, make, without = [] } = options
+  const left = new Set(without)
+  const catalog = withoutParts(only ? tablesOnly(whole, only) : whole, left)
+  const wanted = ({ about }: Statement) => about === undefined || !left.has(partOf(about))
+  const gone = make === undefined ? [] : removal(catalog, dialect).filter(wanted)
+  if (make === 'drop') return gone
   const start = emptyCatalog(catalog.engine, catalog.defaultSchema)
   const { steps } = plan(start, difference(start, catalog, [], dialect), dialect, true)
   const opening = dialect.opening?.(catalog) ?? []
   return [
     ...opening.map((sql) => ({ sql })),
-    ...(options.drop ? removal(catalog, dialect) : []),
-    ...steps.map(({ statement, about }) => ({ sql: statement, ...said(catalog, about) }))
+    ...gone,
+    ...steps.map(({ statement, about }) => ({ sql: statement, ...said(catalog, about) })).filter(wanted)
   ]
 }
+
+/** The part of a script that a statement about something is of. */
+function partOf({ kind }: Address): Part {
+  if (kind === 'foreignKey') return 'foreign keys'
+  if (kind === 'index') return 'indexes'
+  if (kind === 'view') return 'views'
+  return kind === 'table' || kind === 'column' || kind === 'schema' || isConstrained(kind) ? 'tables' : 'others'
+}
+
+/** Without what stands in statements of others: a foreign key in its table's, and what is said of anything. */
+function withoutParts(catalog: Catalog, left: ReadonlySet<Part>): Catalog {
+  if (left.size === 0) return catalog
+  const bare = {
+    ...catalog,
+    tables: catalog.tables.map((table) => ({
+      ...table,
+      ...(left.has('foreign keys') ? { foreignKeys: [] } : {}),
+      ...(left.has('indexes') ? { indexes: [] } : {})
+    }))
+  }
+  return left.has('comments') ? withoutComments(bare) : bare
+}
+
+const withoutComments = (catalog: Catalog): Catalog =>
+  JSON.parse(JSON.stringify(catalog, (key, value: unknown) => (key === 'comment' ? undefined : value))) as Catalog
 
 function said(catalog: Catalog, about: Address): Pick<Statement, 'about' | 'origin'> {
   const origin = find(catalog, about)?.origin

@@ -9,6 +9,7 @@
   import { useDesk } from '../desk/desk.svelte'
   import { count, today } from '../desk/words'
   import { describe } from './describe'
+  import SqlView from '../script/SqlView.svelte'
   import StepCard from './StepCard.svelte'
   import type { Run } from './run.svelte'
 
@@ -56,7 +57,14 @@
   const engine = $derived(dialect(target.engine, target.version))
   const printed = (statements: readonly { readonly sql: string }[]) => (engine ? printScript(statements, engine) : '')
   const script = () => (run && engine ? printed(migrationScript(run.migration, engine)) : '')
+  /** What is to be read of it as a whole, before it is saved. */
+  let read = $state<'script' | 'way back'>()
   const wayBack = () => printed(back.map((sql) => ({ sql })))
+  const show = (what: 'script' | 'way back') => (read = read === what ? undefined : what)
+  function save(back: boolean) {
+    const name = `${desk.design.name}, ${target.name}, ${back ? 'way back, ' : ''}${today()}.sql`
+    saveFile(name, back ? wayBack() : script(), 'application/sql')
+  }
   const button =
     'rounded-md border border-line bg-base-100 px-3 py-1.5 font-semibold hover:bg-base-300 disabled:opacity-50'
 </script>
@@ -111,7 +119,25 @@
       </p>
     </div>
   {/if}
-  <ol class="min-h-0 flex-1 space-y-2 overflow-y-auto px-4 pb-3">
+  {#if run && read}
+    <div class="flex min-h-0 flex-1 flex-col px-4 pb-3">
+      <div class="flex items-center gap-2 pb-1 text-[13px]">
+        <b class="mr-auto">{read === 'script' ? 'The script' : 'The way back'}</b>
+        <button
+          class="rounded bg-primary px-2.5 py-0.5 font-semibold text-primary-content"
+          onclick={() => save(read === 'way back')}>Save the file</button
+        >
+        <button class="px-1 text-soft underline" onclick={() => (read = undefined)}>Back to the steps</button>
+      </div>
+      <div class="min-h-0 flex-1 overflow-hidden rounded border border-line">
+        <SqlView
+          text={read === 'script' ? script() : wayBack()}
+          label={read === 'script' ? 'Script of the plan' : 'Script of the way back'}
+        />
+      </div>
+    </div>
+  {/if}
+  <ol class="{run && read ? 'hidden' : ''} min-h-0 flex-1 space-y-2 overflow-y-auto px-4 pb-3">
     {#if run}
       {#each run.migration.steps as step, i (step.id)}
         <StepCard
@@ -161,17 +187,8 @@
         </label>
       {/if}
       <div class="flex flex-wrap gap-2">
-        <button
-          class={button}
-          onclick={() => saveFile(`${desk.design.name}, ${target.name}, ${today()}.sql`, script(), 'application/sql')}
-          >Script</button
-        >
-        <button
-          class={button}
-          onclick={() =>
-            saveFile(`${desk.design.name}, ${target.name}, way back, ${today()}.sql`, wayBack(), 'application/sql')}
-          >Way back</button
-        >
+        <button class={button} aria-expanded={read === 'script'} onclick={() => show('script')}>Script</button>
+        <button class={button} aria-expanded={read === 'way back'} onclick={() => show('way back')}>Way back</button>
         {#if run.running}
           <button class="{button} ml-auto" onclick={() => run?.stop()}>Stop after this step</button>
         {:else if run.left > 0}

@@ -1,6 +1,7 @@
 <!-- All of an entity that is no column, in place: names, key, what is unique, indexes, rules, links, kinds. -->
 <script lang="ts">
   import type { Entity } from '../../core/design'
+  import Commons from './Commons.svelte'
   import Keys from './Keys.svelte'
   import Links from './Links.svelte'
   import Names from './Names.svelte'
@@ -25,5 +26,6 @@
     <Rules {entity} />
     <Links {entity} />
     <Kinds {entity} />
+    <Commons {entity} />
   </div>
 </section>

@@ -1,7 +1,9 @@
 <!-- What tells rows apart, what is unique, and the indexes: each a list of columns as one types it. -->
 <script lang="ts">
   import { IDENTIFIER, newId, type Entity, type Index } from '../../core/design'
-  import { printList, rowNames, typedList, type Part as Listed } from '../../core/cells'
+  import { printCondition, printList, rowNames, typedCondition, typedList, type Part as Listed } from '../../core/cells'
+  import { logical } from '../../core/derive'
+  import { dialect } from '../../core/dialects'
   import { useDesk } from '../desk/desk.svelte'
   import Field from './Field.svelte'
   import Part from './Part.svelte'
@@ -44,6 +46,25 @@
       Object.entries({ ...entity.identifier, ...values }).filter(([, value]) => value !== undefined)
     )
     desk.edit({ kind: 'entity.set', id: entity.id, set: { identifier: Object.keys(next).length ? next : undefined } })
+  }
+  /** A whole number of the identifier, or why it is none. */
+  function count(which: 'start' | 'step', typed: string): string | undefined {
+    const said = text(typed)
+    if (said !== undefined && (!/^-?\d{1,15}$/.test(said) || (which === 'step' && Number(said) === 0)))
+      return which === 'step' ? 'A whole number other than 0.' : 'A whole number.'
+    setIdentifier({ [which]: said === undefined ? undefined : Number(said) })
+    return undefined
+  }
+  const engine = $derived(dialect(desk.shown.engine, desk.shown.version))
+  const columns = $derived((logical(desk.design).entity(entity.id)?.columns ?? []).map(({ dbName }) => dbName))
+  const WORD = /[\p{L}\p{N}_]+$/u
+  function only(index: Index, typed: string): string | undefined {
+    const { where: _was, ...rest } = index
+    if (typed.trim() === '') return void setIndex(rest)
+    const read = engine && typedCondition(desk.design, entity, typed, engine)
+    if (!read) return undefined
+    if ('error' in read) return read.error
+    return void setIndex({ ...rest, where: read.value })
   }
   const setIndex = (index: Index) => desk.edit({ kind: 'index.set', entity: entity.id, index })
   const named = <T extends object>(object: T, name: string | undefined) => ({
@@ -104,6 +125,26 @@
         <option value="">{usual}, as in all entities</option>
         {#each ['small', 'integer', 'big', 'uuid'] as kind (kind)}<option value={kind}>{kind}</option>{/each}
       </select>
+      {#if (entity.identifier?.kind ?? usual) !== 'uuid'}
+        <span class="flex items-center gap-1 text-soft">
+          from
+          <Field
+            class="w-20"
+            label="The first number of the identifier"
+            value={String(entity.identifier?.start ?? '')}
+            placeholder="1"
+            onkeep={(typed) => count('start', typed)}
+          />
+          in steps of
+          <Field
+            class="w-16"
+            label="The step of the identifier"
+            value={String(entity.identifier?.step ?? '')}
+            placeholder="1"
+            onkeep={(typed) => count('step', typed)}
+          />
+        </span>
+      {/if}
     </div>
   {/if}
 </Part>
@@ -158,7 +199,7 @@
 <Part title="Indexes" hint="“down” after a column: its greatest value first">
   {#each entity.indexes as index (index.id)}
     {@const said = printList(desk.design, entity, index.parts)}
-    <div class="flex items-start gap-1.5">
+    <div class="flex flex-wrap items-start gap-1.5">
       <Field
         class="min-w-32 flex-1"
         label="Columns of the index {said}"
@@ -191,6 +232,18 @@
           return undefined
         }}
       />
+      {#if engine}
+        <Field
+          class="min-w-32 flex-1"
+          label="Only rows of the index {said}"
+          mono
+          value={index.where === undefined ? '' : printCondition(desk.design, entity, index.where, engine)}
+          placeholder="all rows"
+          words={columns}
+          word={WORD}
+          onkeep={(typed) => only(index, typed)}
+        />
+      {/if}
       <Remove
         what="the index {said}"
         onremove={() => desk.edit({ kind: 'index.remove', entity: entity.id, id: index.id })}

@@ -1,5 +1,6 @@
 <!-- The links at an entity, both ways, each with all it has but its columns in the sheet. -->
 <script lang="ts">
+  import { logical, plainName, sidesOf } from '../../core/derive'
   import { linksAt, type Entity, type Link } from '../../core/design'
   import { useDesk } from '../desk/desk.svelte'
   import Field from './Field.svelte'
@@ -16,6 +17,27 @@
   const field = 'rounded border border-line bg-base-100 px-1 py-0.5'
   const ACTIONS = ['restrict', 'cascade', 'set null', 'set default', 'no action'] as const
   let open = $state<string>()
+
+  function phrase(link: Link, way: 'down' | 'up', said: string | undefined) {
+    const { [way]: _old, ...rest } = link.phrase ?? {}
+    const next = said === undefined ? rest : { ...rest, [way]: said }
+    set(link, { phrase: Object.keys(next).length > 0 ? next : undefined })
+  }
+  /** The columns of a link's own table: one for each that is in the keys of the two sides. */
+  function bridgeColumns(link: Link) {
+    const model = logical(desk.design)
+    return sidesOf(link, desk.design).flatMap(({ side, entity: other, called }) =>
+      (model.entity(other)?.key ?? []).map((column) => ({
+        path: `${side} ${column.path}`,
+        to: `${nameOf(other)} ${column.name}`,
+        rule: `${plainName(called, desk.design.settings)}_${column.dbName}`
+      }))
+    )
+  }
+  function nameColumn(link: Link, path: string, name: string | undefined) {
+    const { [path]: _old, ...columns } = link.bridge?.columns ?? {}
+    set(link, { bridge: { ...link.bridge, columns: name === undefined ? columns : { ...columns, [path]: name } } })
+  }
 </script>
 
 <Part title="Links" hint={links.length === 0 ? 'type an entity’s name as a column’s type' : ''}>
@@ -63,6 +85,25 @@
               onkeep={(typed) => void set(link, { childRole: text(typed) })}
             />
           {/if}
+          <span class="text-soft">One reads it</span>
+          <span class="flex flex-wrap items-center gap-1.5">
+            {nameOf(link.parent)}
+            <Field
+              class="min-w-20 flex-1"
+              label="How the link {said} reads"
+              value={link.phrase?.down ?? ''}
+              placeholder="has"
+              onkeep={(typed) => void phrase(link, 'down', text(typed))}
+            />
+            {nameOf(link.child)}, and back
+            <Field
+              class="min-w-20 flex-1"
+              label="How the link {said} reads back"
+              value={link.phrase?.up ?? ''}
+              placeholder="is of"
+              onkeep={(typed) => void phrase(link, 'up', text(typed))}
+            />
+          </span>
           <span class="text-soft">Means</span>
           <Field
             label="Meaning of the link {said}"
@@ -79,6 +120,18 @@
           />
           {#if link.kind === 'many-to-many'}
             <span class="text-soft">Its columns</span>
+            <span class="grid gap-1">
+              {#each bridgeColumns(link) as { path, rule, to } (path)}
+                <Field
+                  label="Column of the bridge table to {to}"
+                  mono
+                  value={link.bridge?.columns?.[path] ?? ''}
+                  placeholder="{rule}, by rule"
+                  onkeep={(typed) => void nameColumn(link, path, text(typed))}
+                />
+              {/each}
+            </span>
+            <span class="text-soft">Its foreign keys</span>
             <span class="flex gap-1.5">
               {#each ['parent', 'child'] as const as side (side)}
                 <Field

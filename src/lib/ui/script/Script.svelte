@@ -1,15 +1,24 @@
 <!-- The DDL for one target, or for an engine, as the design stands now. -->
 <script lang="ts">
   import { addressKey, namesOf } from '../../core/catalog'
-  import { dialect, ENGINES, printScript, printStatement } from '../../core/dialects'
-  import { saveFile } from '../../storage'
+  import type { ScriptSettings } from '../../core/design'
+  import { dialect, ENGINES, printStatement } from '../../core/dialects'
+  import { printFile, scriptFiles } from '../../core/plan'
+  import { saveFile, saveZip } from '../../storage'
   import { coreWorker, type Scripted } from '../../workers'
-  import { useDesk } from '../desk/desk.svelte'
+  import { entityOf, useDesk } from '../desk/desk.svelte'
   import { count, engineLabel, today } from '../desk/words'
+  import Saving from './Saving.svelte'
+  import ScriptOptions from './ScriptOptions.svelte'
   import SqlView from './SqlView.svelte'
 
   const desk = useDesk()
-  let drop = $state(false)
+  /** Everything; `chosen`; `changes`; or an area's id. */
+  let scope = $state('')
+  let written = $state(false)
+  let saving = $state(false)
+  /** How it is written where no target says so. */
+  let plainly = $state.raw<ScriptSettings>({})
   let scripted = $state.raw<Scripted>()
   let failure = $state('')
   let showNotices = $state(true)
@@ -17,10 +26,14 @@
   let latest = 0
 
   $effect(() => {
-    const [design, id] = [desk.design, desk.shownId]
+    const [design, id, how, of] = [desk.design, desk.shownId, settings, only]
+    const live = scope === 'changes' && id !== undefined ? desk.status.get(id)?.live : undefined
     const asked = ++latest
-    coreWorker()
-      .script(design, id, drop)
+    const made =
+      live && id !== undefined
+        ? desk.sides(id, live).then((sides) => coreWorker().changes(sides, how))
+        : coreWorker().script(design, id, how, of)
+    made
       .then((result) => {
         // The newest request wins.
         if (asked === latest) [scripted, failure] = [result, '']
@@ -30,13 +43,32 @@
       })
   })
 
-  const engine = $derived(dialect(desk.shown.engine, desk.shown.version))
-  const text = $derived(scripted && engine ? printScript(scripted.statements, engine) : '')
+  const kept = $derived(desk.shownId === undefined ? undefined : desk.design.targets[desk.shownId])
+  const settings = $derived(kept ? (kept.script ?? {}) : plainly)
+  const chosen = $derived(desk.design.entities[entityOf(desk.selection) ?? ''])
+  const areas = $derived(Object.values(desk.design.areas).sort((a, b) => a.name.localeCompare(b.name)))
+  /** A script of changes needs a database that has been looked at. */
+  const looked = $derived(desk.shownId !== undefined && desk.status.get(desk.shownId)?.state === 'looked')
+  const only = $derived.by((): ReadonlySet<string> | undefined => {
+    if (scope === 'chosen') return new Set(chosen ? [chosen.id] : [])
+    if (!desk.design.areas[scope]) return undefined
+    return new Set(Object.values(desk.design.entities).flatMap(({ id, area }) => (area === scope ? id : [])))
+  })
+  $effect(() => {
+    if (scope === 'changes' && !looked) scope = ''
+  })
+  const engine = $derived(dialect(desk.shown.engine, desk.shown.version, settings.quoting))
+  const text = $derived(
+    scripted && engine && scripted.statements.length > 0 ? printFile(scripted.statements, engine, settings) : ''
+  )
   const ranges = $derived.by(() => {
-    let at = 0
+    const before = settings.before?.trimEnd() ?? ''
+    let at = before === '' ? 0 : before.length + 2
     return (scripted?.statements ?? []).map((statement) => {
-      const printed = engine ? printStatement(statement.sql, engine) : statement.sql
-      const from = at + printed.indexOf(statement.sql)
+      const { sql } = statement
+      const end = settings.separator
+      const printed = !engine ? sql : end === undefined ? printStatement(sql, engine) : `${sql}\n${end}`
+      const from = at + printed.indexOf(sql)
       at += printed.length + 2
       return { from, to: from + statement.sql.length, statement }
     })
@@ -91,9 +123,32 @@
       })
   }
 
-  /** The design, what it is for, and the day. */
-  const fileName = () =>
-    `${desk.design.name}, ${desk.plain || !desk.target ? engineLabel(desk.shown) : desk.target.name}, ${today()}.sql`
+  /** The design, what it is for and of, and the day. */
+  const fileName = $derived.by(() => {
+    const of = scope === 'changes' ? 'changes' : scope === 'chosen' ? chosen?.name : desk.design.areas[scope]?.name
+    const whom = desk.plain || !desk.target ? engineLabel(desk.shown) : desk.target.name
+    const parts = [desk.design.name, whom, ...(of === undefined ? [] : [of]), today()]
+    return `${parts.join(', ')}.${settings.files === 'each' ? 'zip' : 'sql'}`
+  })
+  const files = $derived(
+    saving && scripted && engine && settings.files === 'each'
+      ? scriptFiles(scripted.statements, engine, settings)
+      : undefined
+  )
+  async function save() {
+    saving = false
+    if (files) await saveZip(fileName, files)
+    else saveFile(fileName, text, 'application/sql')
+  }
+  /** A target keeps it; else it holds for as long as the page does. */
+  function setOptions(next: ScriptSettings) {
+    if (!kept) return void (plainly = next)
+    const { script: _script, ...target } = kept
+    desk.edit({
+      kind: 'target.set',
+      target: Object.keys(next).length > 0 ? { ...target, script: next } : target
+    })
+  }
 
   async function copy() {
     await navigator.clipboard.writeText(text)
@@ -129,8 +184,22 @@
         </optgroup>
       {/each}
     </select>
-    <label class="flex items-center gap-1.5 text-[13px]"
-      ><input type="checkbox" class="size-4 accent-primary" bind:checked={drop} />drop first</label
+    <select
+      class="max-w-36 rounded border border-line bg-base-100 px-1.5 py-0.5 text-[13px]"
+      aria-label="Of what"
+      bind:value={scope}
+    >
+      <option value="">everything</option>
+      <option value="chosen">what is chosen</option>
+      {#if desk.shownId !== undefined}
+        <option value="changes" disabled={!looked}>what its database lacks</option>
+      {/if}
+      {#each areas as area (area.id)}<option value={area.id}>{area.name}</option>{/each}
+    </select>
+    <button
+      class="{button} {written ? 'bg-base-300' : ''} {Object.keys(settings).length > 0 ? 'font-semibold' : ''}"
+      aria-expanded={written}
+      onclick={() => (written = !written)}>Options</button
     >
     <span class="ml-auto text-xs text-soft">{count(scripted?.statements.length ?? 0, 'statement', 'statements')}</span>
     <button class={button} disabled={text === ''} onclick={copy}>{copied ? 'Copied' : 'Copy'}</button>
@@ -138,9 +207,26 @@
       class={button}
       disabled={text === '' || errors.length > 0 || desk.barred !== undefined}
       title={errors.length > 0 ? 'Mend the errors first' : desk.barred && `Mend first: ${desk.barred.message}`}
-      onclick={() => saveFile(fileName(), text, 'application/sql')}>Save</button
+      aria-expanded={saving}
+      onclick={() => (saving = !saving)}>Save</button
     >
   </div>
+  {#if written}
+    <ScriptOptions
+      {settings}
+      whose={kept ? `Kept with ${kept.name}.` : 'For now: a target keeps its own.'}
+      onset={setOptions}
+    />
+  {/if}
+  {#if saving && scripted}
+    <Saving
+      statements={scripted.statements}
+      {fileName}
+      files={files?.length ?? 1}
+      onsave={() => void save()}
+      onleave={() => (saving = false)}
+    />
+  {/if}
   {#if failure}
     <p role="alert" class="border-b border-line bg-brick-tint px-3 py-2 text-error">{failure}</p>
   {/if}
@@ -167,7 +253,15 @@
   {/if}
   <div class="min-h-0 flex-1">
     {#if text === '' && scripted}
-      <div class="grid h-full place-content-center text-soft">Nothing to write yet: design an entity first.</div>
+      <div class="grid h-full place-content-center text-soft">
+        {scope === 'chosen' && !chosen
+          ? 'Choose an entity, on any lens: its script stands here.'
+          : scope === 'changes'
+            ? 'Nothing to write: its database has all of it.'
+            : Object.keys(desk.design.entities).length > 0
+              ? 'Nothing of that is there to write.'
+              : 'Nothing to write yet: design an entity first.'}
+      </div>
     {:else}
       <SqlView {text} {marked} onplace={place} label="Script of the design" />
     {/if}

@@ -17,7 +17,7 @@ describe('a script', () => {
   const vessel = table('VESSEL', [column('IMO', 'integer', { nullable: false }), column('ORDER', 'varchar(20)')])
 
   it('looks whether a table is there before it goes, in a body with an end of its own', () => {
-    const text = printScript(writeScript(catalog(vessel), old, { drop: true }), old)
+    const text = printScript(writeScript(catalog(vessel), old, { make: 'both' }), old)
     expect(text).toContain(`SET TERM ^ ;
 
 EXECUTE BLOCK AS

@@ -1,14 +1,14 @@
 import { findTable, type Catalog, type ForeignKey, type ReferentialAction, type Table } from '../../catalog'
-import type { Dialect } from '../dialect'
-import { standardCarrier } from '../standard'
+import type { Dialect, Quoting } from '../dialect'
+import { quoted, standardCarrier } from '../standard'
 import { firebirdAlterer } from './alter'
 import { firebirdQueries } from './introspect'
 import { firebirdProfile } from './profile'
 import { firebirdTypes } from './types'
 import { firebirdWriter } from './write'
 
-export function firebird(version: string): Dialect {
-  const profile = firebirdProfile(version)
+export function firebird(version: string, quoting?: Quoting): Dialect {
+  const profile = quoted(firebirdProfile(version), quoting)
   const write = firebirdWriter(profile)
   return {
     profile,

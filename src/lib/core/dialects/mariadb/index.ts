@@ -1,15 +1,15 @@
 import { findTable, usesColumn, type Catalog, type ForeignKey, type ReferentialAction, type Table } from '../../catalog'
 import type { Lexis } from '../../sql'
-import type { Dialect } from '../dialect'
-import { standardCarrier } from '../standard'
+import type { Dialect, Quoting } from '../dialect'
+import { quoted, standardCarrier } from '../standard'
 import { mariadbAlterer } from './alter'
 import { mariadbQueries } from './introspect'
 import { mariadbProfile } from './profile'
 import { mariadbTypes } from './types'
 import { mariadbWriter, ON_UPDATE } from './write'
 
-export function mariadb(version: string): Dialect {
-  const profile = mariadbProfile(version)
+export function mariadb(version: string, quoting?: Quoting): Dialect {
+  const profile = quoted(mariadbProfile(version), quoting)
   const write = mariadbWriter(profile)
   return {
     profile,

@@ -1,5 +1,5 @@
 import { FREE_KINDS, isCarried, objectsOf } from '../../catalog'
-import type { Dialect } from '../dialect'
+import type { Dialect, Quoting } from '../dialect'
 import { postgresAlterer } from './alter'
 import { postgresQueries } from './introspect'
 import { postgresOptions } from './options'
@@ -9,10 +9,11 @@ import { readPostgresScript } from './read'
 import { DEFAULT_SCHEMA, postgresProfile } from './profile'
 import { postgresTypes } from './types'
 import { postgresCarrier } from './carry'
+import { quoted } from '../standard'
 import { postgresWriter } from './write'
 
-export function postgres(version: string): Dialect {
-  const profile = postgresProfile(version)
+export function postgres(version: string, quoting?: Quoting): Dialect {
+  const profile = quoted(postgresProfile(version), quoting)
   const write = postgresWriter(profile)
   return {
     profile,

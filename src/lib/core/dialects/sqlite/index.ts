@@ -1,5 +1,5 @@
-import type { Dialect } from '../dialect'
-import { standardAlterer, standardCarrier } from '../standard'
+import type { Dialect, Quoting } from '../dialect'
+import { quoted, standardAlterer, standardCarrier } from '../standard'
 import { sqliteQueries } from './introspect'
 import { sqliteKeepUp } from './keep-up'
 import { sqliteOptions } from './options'
@@ -9,8 +9,8 @@ import { readSqliteScript } from './script'
 import { sqliteTypes } from './types'
 import { sqliteWriter } from './write'
 
-export function sqlite(version: string): Dialect {
-  const profile = sqliteProfile(version)
+export function sqlite(version: string, quoting?: Quoting): Dialect {
+  const profile = quoted(sqliteProfile(version), quoting)
   const write = sqliteWriter(profile)
   return {
     profile,

@@ -15,7 +15,7 @@ import type {
 } from '../../catalog'
 import type { Fold } from '../../sql'
 import type { NeutralType } from '../../types'
-import type { Constraint, DefaultValue, EngineProfile, Writer } from '../dialect'
+import type { Constraint, DefaultValue, EngineProfile, Quoting, Writer } from '../dialect'
 
 /** Writes text as an SQL string literal. */
 export const literal = (text: string): string => `'${text.replaceAll("'", "''")}'`
@@ -45,6 +45,10 @@ interface Habits {
   readonly around?: (table: Table) => { readonly before: string; readonly after: string }
 }
 
+/** The profile of an engine that is written to with names in quotes as wanted. */
+export const quoted = (profile: EngineProfile, quoting: Quoting | undefined): EngineProfile =>
+  quoting === undefined ? profile : { ...profile, names: { ...profile.names, quoting } }
+
 /** `habits` are where the engine differs in a part that other parts are made of. */
 export function standardWriter(profile: EngineProfile, habits: Habits = {}): Writer {
   const { text = literal } = habits
@@ -57,7 +61,7 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
   const plain = names.fold === 'upper' ? /^[A-Z_][A-Z0-9_$]*$/ : /^[a-z_][a-z0-9_]*$/
   const mark = names.quoteMark ?? '"'
   const quote = (name: string) =>
-    plain.test(name) && !names.mustQuote.has(name.toLowerCase())
+    names.quoting === undefined && plain.test(name) && !names.mustQuote.has(name.toLowerCase())
       ? name
       : `${mark}${name.replaceAll(mark, mark + mark)}${mark}`
   const table = (schema: string, name: string) =>
