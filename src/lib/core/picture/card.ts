@@ -48,7 +48,9 @@ const PAD = 12
  */
 export function card(logical: LogicalEntity, dbName: string, columns: 'all' | 'keys' = 'all'): Card {
   const { entity } = logical
-  const shown = columns === 'keys' ? logical.columns.filter((c) => c.key || isLinked(c)) : logical.columns
+  // What every entity has tells none of them apart.
+  const own = logical.columns.filter((column) => column.common === undefined)
+  const shown = columns === 'keys' ? own.filter((c) => c.key || isLinked(c)) : own
   const ordered = [...shown.filter((c) => c.key), ...shown.filter((c) => !c.key)]
   const texts = ordered.map((column) => ({ column, name: label(column), type: typeLabel(column) }))
   const needs = texts.map(

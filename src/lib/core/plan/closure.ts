@@ -154,6 +154,8 @@ class Needs {
         return
       case 'alter':
         yield* this.naming(address)
+        // Half of what changes of an index may make another kind of thing of it: one without a comment is a unique rule.
+        if (address.kind === 'index') for (const other of this.at(address)) if (other.action === 'alter') yield other
         yield* this.needsOfAlter(change)
     }
   }

@@ -17,20 +17,21 @@
     { field: 'name', title: 'Name' },
     { field: 'type', title: 'Type', mono: true },
     { field: 'kept', title: 'Filled by itself' },
-    { field: 'required', title: 'May be empty' },
+    { field: 'required', title: 'Required' }
+  ]
+  const MORE: typeof FIELDS = [
     { field: 'default', title: 'Default' },
     { field: 'means', title: 'Meaning' }
   ]
   const SAYS: Readonly<Record<NonNullable<Common['kept']>, string>> = {
-    'made at': 'when the row is made',
-    'changed at': 'when it changes',
+    'made at': 'when made',
+    'changed at': 'when changed',
     'made by': 'who made it',
     'changed by': 'who changed it'
   }
-  const GRID = 'grid grid-cols-[1.1fr_7.5rem_9.5rem_6.5rem_0.8fr_1.3fr_5.5rem_5rem] items-center gap-1 min-w-[720px]'
+  const GRID = 'grid grid-cols-[1fr_7.5rem_8.5rem_4rem_4.5rem_5.2rem] items-center gap-1'
   const said = (common: Common, field: CommonField): string => {
     if (field === 'type') return printType(common.type)
-    if (field === 'required') return common.required ? 'required' : 'may be empty'
     return String(common[field] ?? '')
   }
   let fresh = $state<{ name: string; type: string; kept: '' | NonNullable<Common['kept']> }>({
@@ -46,6 +47,21 @@
   const mover = 'rounded p-1 text-soft hover:text-base-content disabled:opacity-30'
 </script>
 
+{#snippet input(common: Common, { field: name, title, mono }: (typeof FIELDS)[number])}
+  <input
+    class="{field} {mono ? 'font-mono' : ''} {name === 'name' ? 'font-semibold' : ''}"
+    aria-label="{title} of {common.name}"
+    placeholder={{ default: common.kept ? 'filled by itself' : 'default', means: 'what it means' }[name as 'means']}
+    title={said(common, name)}
+    value={said(common, name)}
+    disabled={name === 'default' && common.kept !== undefined}
+    onchange={(event) => {
+      const { value } = event.currentTarget
+      if (!tried(changeCommon(desk.design, common, name, value))) event.currentTarget.value = said(common, name)
+    }}
+  />
+{/snippet}
+
 <section class="mt-6" aria-label="Columns of every entity">
   <h2 class="text-[15px] font-semibold">Columns of every entity</h2>
   <p class="text-soft">
@@ -53,46 +69,35 @@
     those of what it is a kind of.
   </p>
   {#if commons.length > 0}
-    <div class="overflow-x-auto pb-1">
-      <div class="mt-2 text-xs text-soft {GRID}" aria-hidden="true">
-        {#each FIELDS as { field, title } (field)}<span class="px-1.5">{title}</span>{/each}<span>Stands in</span>
-      </div>
-      <ul class="grid gap-1">
-        {#each commons as common, i (common.id)}
-          <li class={GRID} aria-label="Column {common.name}">
-            {#each FIELDS as { field: name, title, mono } (name)}
-              {#if name === 'kept'}
+    <div class="mt-2 text-xs text-soft {GRID}" aria-hidden="true">
+      {#each FIELDS as { field, title } (field)}<span class="px-1.5">{title}</span>{/each}<span>Stands in</span>
+    </div>
+    <ul class="grid gap-2">
+      {#each commons as common, i (common.id)}
+        <li class="grid gap-1" aria-label="Column {common.name}">
+          <div class={GRID}>
+            {#each FIELDS as one (one.field)}
+              {#if one.field === 'kept'}
                 <select
                   class={field}
                   aria-label="What fills {common.name}"
                   value={common.kept ?? ''}
-                  onchange={(event) => tried(changeCommon(desk.design, common, name, event.currentTarget.value))}
+                  onchange={(event) => tried(changeCommon(desk.design, common, 'kept', event.currentTarget.value))}
                 >
                   <option value="">no</option>
                   {#each KEPT as kept (kept)}<option value={kept}>{SAYS[kept]}</option>{/each}
                 </select>
-              {:else if name === 'required'}
-                <select
-                  class={field}
-                  aria-label="Whether {common.name} may be empty"
-                  value={said(common, name)}
-                  onchange={(event) => tried(changeCommon(desk.design, common, name, event.currentTarget.value))}
-                >
-                  <option>required</option><option>may be empty</option>
-                </select>
-              {:else}
+              {:else if one.field === 'required'}
                 <input
-                  class="{field} {mono ? 'font-mono' : ''} {name === 'name' ? 'font-semibold' : ''}"
-                  aria-label="{title} of {common.name}"
-                  title={said(common, name)}
-                  value={said(common, name)}
-                  disabled={name === 'default' && common.kept !== undefined}
-                  onchange={(event) => {
-                    const { value } = event.currentTarget
-                    if (!tried(changeCommon(desk.design, common, name, value)))
-                      event.currentTarget.value = said(common, name)
-                  }}
+                  type="checkbox"
+                  class="ml-1.5 size-4 accent-primary"
+                  aria-label="{common.name} is required"
+                  checked={common.required}
+                  onchange={(event) =>
+                    tried(changeCommon(desk.design, common, 'required', event.currentTarget.checked ? 'required' : ''))}
                 />
+              {:else}
+                {@render input(common, one)}
               {/if}
             {/each}
             <span class="truncate text-soft">{having.get(common.id)} of {all.length}</span>
@@ -116,10 +121,13 @@
                 onremove={() => desk.edit({ kind: 'object.remove', collection: 'commons', id: common.id })}
               />
             </span>
-          </li>
-        {/each}
-      </ul>
-    </div>
+          </div>
+          <div class="grid grid-cols-[1fr_2.2fr_5.2rem] gap-1 pl-4">
+            {#each MORE as one (one.field)}{@render input(common, one)}{/each}
+          </div>
+        </li>
+      {/each}
+    </ul>
   {:else}
     <p class="mt-2 text-soft">
       None yet. {count(all.length, 'entity', 'entities')} would get what you add here.

@@ -18,12 +18,14 @@
     { field: 'default', title: 'Default' },
     { field: 'min', title: 'Min' },
     { field: 'max', title: 'Max' },
-    { field: 'letters', title: 'Letters' },
+    { field: 'letters', title: 'Letters' }
+  ]
+  /** On a second line: sentences need room. */
+  const MORE: typeof FIELDS = [
     { field: 'rule', title: 'Rule', mono: true },
     { field: 'means', title: 'Meaning' }
   ]
-  const GRID =
-    'grid grid-cols-[1.1fr_8.5rem_0.7fr_2.9rem_2.9rem_3.6rem_1fr_1.2fr_4.5rem_1.75rem] items-center gap-1 min-w-[720px]'
+  const GRID = 'grid grid-cols-[1.2fr_8.5rem_1fr_3.4rem_3.4rem_3.8rem_5rem_1.75rem] items-center gap-1'
   const said = (domain: Domain, field: Field): string =>
     field === 'type' ? printType(domain.type) : String(domain[field] ?? '')
   let fresh = $state({ name: '', type: '' })
@@ -36,6 +38,20 @@
   const button = 'rounded border border-line bg-base-100 px-2.5 py-1 font-semibold hover:bg-base-300'
 </script>
 
+{#snippet input(domain: Domain, { field: name, title, mono }: (typeof FIELDS)[number])}
+  <input
+    class="{field} {mono ? 'font-mono' : ''} {name === 'name' ? 'font-semibold' : ''}"
+    aria-label="{title} of {domain.name}"
+    placeholder={{ letters: 'any', rule: 'a rule: value > 0', means: 'what it means' }[name as 'rule']}
+    title={said(domain, name)}
+    value={said(domain, name)}
+    onchange={(event) => {
+      const { value } = event.currentTarget
+      if (!tried(changeDomain(desk.design, domain, name, value))) event.currentTarget.value = said(domain, name)
+    }}
+  />
+{/snippet}
+
 <section aria-label="Domains">
   <h2 class="text-[15px] font-semibold">Domains</h2>
   <p class="text-soft">
@@ -43,36 +59,26 @@
     on. Allowed values are a type: <code>one of (bulk, tanker)</code>. A rule speaks of <code>value</code>.
   </p>
   {#if domains.length > 0}
-    <div class="overflow-x-auto pb-1">
-      <div class="mt-2 text-xs text-soft {GRID}" aria-hidden="true">
-        {#each FIELDS as { field, title } (field)}<span class="px-1.5">{title}</span>{/each}<span>Used by</span>
-      </div>
-      <ul class="grid gap-1">
-        {#each domains as domain (domain.id)}
-          <li class={GRID} aria-label="Domain {domain.name}">
-            {#each FIELDS as { field: name, title, mono } (name)}
-              <input
-                class="{field} {mono ? 'font-mono' : ''} {name === 'name' ? 'font-semibold' : ''}"
-                aria-label="{title} of {domain.name}"
-                placeholder={name === 'letters' ? 'any' : name === 'rule' ? 'value > 0' : undefined}
-                title={said(domain, name)}
-                value={said(domain, name)}
-                onchange={(event) => {
-                  const { value } = event.currentTarget
-                  if (!tried(changeDomain(desk.design, domain, name, value)))
-                    event.currentTarget.value = said(domain, name)
-                }}
-              />
-            {/each}
-            <span class="truncate text-soft">{uses(domain)}</span>
+    <div class="mt-2 text-xs text-soft {GRID}" aria-hidden="true">
+      {#each FIELDS as { field, title } (field)}<span class="px-1.5">{title}</span>{/each}<span>Used by</span>
+    </div>
+    <ul class="grid gap-2">
+      {#each domains as domain (domain.id)}
+        <li class="grid gap-1" aria-label="Domain {domain.name}">
+          <div class={GRID}>
+            {#each FIELDS as one (one.field)}{@render input(domain, one)}{/each}
+            <span class="truncate text-soft" title={uses(domain)}>{uses(domain)}</span>
             <RemoveWord
               what="the domain {domain.name}"
               onremove={() => desk.edit({ kind: 'domain.remove', id: domain.id })}
             />
-          </li>
-        {/each}
-      </ul>
-    </div>
+          </div>
+          <div class="grid grid-cols-[1fr_1.4fr_1.75rem] gap-1 pl-4">
+            {#each MORE as one (one.field)}{@render input(domain, one)}{/each}
+          </div>
+        </li>
+      {/each}
+    </ul>
   {:else}
     <p class="mt-2 text-soft">
       None yet: a code, an amount or a remark that stands in many tables is a good first one.
