@@ -179,6 +179,7 @@ test('links are drawn and shaped, and the script follows', async ({ page }) => {
   await expect(page.getByLabel('Targets').getByRole('link')).toHaveText(['Add a target'])
   const saving = page.waitForEvent('download')
   await page.getByRole('toolbar', { name: 'Script' }).getByRole('button', { name: 'Save' }).click()
+  await page.getByRole('button', { name: 'Save the file' }).click()
   expect((await saving).suggestedFilename()).toMatch(/^New design, SQLite 3.50, \d{4}-\d\d-\d\d\.sql$/)
   await page.getByRole('link', { name: 'Add a target' }).click()
   await page.getByLabel('Add a target').getByLabel('Name').fill('dev')

@@ -36,9 +36,10 @@
     {#if removes}<b class="text-error">Rows that are there go with what is removed.</b>{/if}
     <span class="block text-soft">{fileName}{files > 1 ? `, ${files.toLocaleString('en')} files` : ''}</span>
   </p>
-  <!-- svelte-ignore a11y_autofocus (one has just asked for it) -->
-  <button autofocus class="rounded bg-primary px-2.5 py-1 font-semibold text-primary-content" onclick={onsave}
-    >Save the file</button
+  <button
+    {@attach (button) => button.focus()}
+    class="rounded bg-primary px-2.5 py-1 font-semibold text-primary-content"
+    onclick={onsave}>Save the file</button
   >
   <button class="px-1 text-soft underline" onclick={onleave}>Leave it</button>
 </div>

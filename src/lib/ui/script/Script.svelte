@@ -136,9 +136,10 @@
       : undefined
   )
   async function save() {
+    const [name, made] = [fileName, files]
     saving = false
-    if (files) await saveZip(fileName, files)
-    else saveFile(fileName, text, 'application/sql')
+    if (made) await saveZip(name, made)
+    else saveFile(name, text, 'application/sql')
   }
   /** A target keeps it; else it holds for as long as the page does. */
   function setOptions(next: ScriptSettings) {

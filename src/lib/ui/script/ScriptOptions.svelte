@@ -96,11 +96,11 @@
     aria-label="Text before the script"
     placeholder="-- who to ask, what to check"
     value={settings.before ?? ''}
-    onchange={(event) => set({ before: event.currentTarget.value })}></textarea>
+    oninput={(event) => set({ before: event.currentTarget.value })}></textarea>
   <span class="text-soft">After it</span>
   <textarea
     class={text}
     aria-label="Text after the script"
     value={settings.after ?? ''}
-    onchange={(event) => set({ after: event.currentTarget.value })}></textarea>
+    oninput={(event) => set({ after: event.currentTarget.value })}></textarea>
 </section>

@@ -128,7 +128,7 @@ function linesOfEntity(design: Design, entity: Entity): Line[] {
       entity,
       name: column.name,
       type: printType(column.type),
-      why: `every entity has it${column.common?.kept ? `; filled by itself: ${column.common.kept}` : ''}`,
+      why: `every entity has it${column.common?.kept ? '; filled by itself' : ''}`,
       inKey: false,
       height: ROW
     }))
