@@ -17,7 +17,7 @@ await build({
   banner: {
     js: [
       // A package of the older kind is bundled with what it asks for by itself.
-      "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);",
+      "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);",
       // As Node.js 21 has it: without it a driver makes sure by a web request that it never sends that it runs in Node.js.
       "globalThis.navigator ??= { userAgent: 'Node.js/' + process.versions.node.split('.')[0] };"
     ].join(' ')

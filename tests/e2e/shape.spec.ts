@@ -16,7 +16,7 @@ test('columns that every entity has are said once, filled by themselves, and lef
   await form.getByLabel('Name of the column').fill('name')
   await form.getByLabel('Type of').fill('text(20)')
   await page.keyboard.press('Enter')
-  await expect(page.getByRole('alert')).toContainText('has a column “name” of its own')
+  await expect(page.getByRole('alert')).toContainText('have a column “name” already')
   await form.getByLabel('Name of the column').fill('changed at')
   await form.getByLabel('What fills').selectOption('when changed')
   await form.getByLabel('Type of').fill('')

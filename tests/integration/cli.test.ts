@@ -1,11 +1,12 @@
 // The command line from end to end: design files, a real server, exit codes.
 import { execFileSync, spawnSync } from 'node:child_process'
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { readFile } from 'node:fs/promises'
 import { createServer, type AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { unzipSync } from 'fflate'
 import { loadModule, parseSync } from 'libpg-query'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -13,7 +14,7 @@ import { history } from '../../demo/history'
 import { harbour } from '../../demo/harbour'
 import { rows } from '../../demo/rows'
 import { readDesign } from '../../src/lib/core/derive'
-import { newTarget, printDesign, type Target } from '../../src/lib/core/design'
+import { edit, newEntity, newTarget, printDesign, type Target } from '../../src/lib/core/design'
 import { servers, type Server } from '../support/servers'
 import initSqlJs from 'sql.js'
 import mysql from 'mysql2/promise'
@@ -211,6 +212,53 @@ describe('ramblet, on design files', () => {
     expect(readFileSync(file('out.sql'), 'utf8')).toBe(stdout)
     const only = ramblet('script', file('now.ramblet'), '--engine', 'postgres', '--only', 'berth,visit').stdout
     expect(only.match(/CREATE TABLE ([\w.]+)/g)).toEqual(['CREATE TABLE public.berth', 'CREATE TABLE public.visit'])
+  })
+
+  it('writes a script as one wants it: a part of it, in quotes, in files, or not at all where a check stops it', () => {
+    const design = harbour()
+    const settings = { make: 'both', quoting: 'always', before: '-- from the target' } as const
+    const target = newTarget('quay', { id: 'tgt_quay', connection: 'none', script: settings })
+    const of = file('options.ramblet')
+    writeFileSync(of, printDesign(edit(design, { kind: 'target.set', target })))
+    const on = ['--engine', 'postgres', '--target', 'quay']
+    const whole = ramblet('script', of, ...on).stdout
+    expect(whole.startsWith('-- from the target\n\nDROP TABLE IF EXISTS "public"."')).toBe(true)
+    // What is said at the command line goes before what the target says.
+    const part = ramblet(
+      'script',
+      of,
+      ...on,
+      '--make',
+      'create',
+      '--quoting',
+      'needed',
+      '--without',
+      'tables, comments'
+    )
+    expect(part.stdout).not.toMatch(/DROP|CREATE TABLE|COMMENT|"public"/)
+    expect(part.stdout).toContain('CREATE INDEX')
+    expect(ramblet('script', of, ...on, '--without', 'stones')).toMatchObject({ status: 2 })
+    const files = file('files')
+    expect(ramblet('script', of, ...on, '--files', files, '--separator', 'GO')).toMatchObject({ status: 0, stdout: '' })
+    const names = readdirSync(files).sort()
+    expect(names.length).toBeGreaterThan(20)
+    expect(readFileSync(join(files, names.find((name) => name.endsWith('public.agent.sql')) ?? ''), 'utf8')).toMatch(
+      /\)\nGO\n/
+    )
+    const zip = file('files.zip')
+    ramblet('script', of, ...on, '--files', zip)
+    expect(Object.keys(unzipSync(new Uint8Array(readFileSync(zip))))).toEqual(names)
+
+    const strict = edit(design, {
+      kind: 'object.set',
+      collection: 'grades',
+      object: { id: 'grd_1', check: 'isolated', grade: 'error', reason: 'everything hangs together here' }
+    })
+    const alone = edit(strict, { kind: 'entity.add', entity: newEntity('Buoy') })
+    writeFileSync(of, printDesign(alone))
+    const stopped = ramblet('script', of, '--engine', 'postgres')
+    expect(stopped).toMatchObject({ status: 2, stdout: '' })
+    expect(stopped.stderr).toContain('Buoy')
   })
 
   it('knows a rename between two states of one design, and tells of loss by exit code', () => {

@@ -27,7 +27,8 @@ function whyNotCalled(design: Design, id: string, name: string): string | undefi
   const [first] = own
   if (!first) return undefined
   const others = own.length > 1 ? ` and ${own.length - 1} more` : ''
-  return `${first.name}${others} has a column “${name}” of its own: remove that first, or call this one otherwise.`
+  const have = own.length > 1 ? 'have' : 'has'
+  return `${first.name}${others} ${have} a column “${name}” already: remove that first, or call this one otherwise.`
 }
 
 /** `kept`: what fills it; then its type is the usual one of such. */

@@ -3,11 +3,14 @@ import { describe, expect, it } from 'vitest'
 import {
   constraintName,
   databaseName,
+  inLetters,
   linkColumnName,
   nameLength,
+  patterned,
   shorten,
   shortened,
   spelledOut,
+  whyNoPattern,
   wordsOf,
   type NamingRules
 } from '.'
@@ -63,5 +66,28 @@ describe('names', () => {
     expect(shortened(['Qty', 'nr', 'berth'], abbreviations)).toEqual(['Qty', 'nr', 'berth'])
     // Whatever order they are said in.
     expect(shortened(['number'], { nr: 'number', no: 'number' })).toEqual(['no'])
+  })
+
+  it.each([
+    ['lower', '_', 'cargo_line_no'],
+    ['upper', '_', 'CARGO_LINE_NO'],
+    ['camel', '_', 'cargoLineNo'],
+    ['pascal', undefined, 'CargoLineNo'],
+    ['upper', '', 'CARGOLINENO'],
+    [undefined, '', 'cargolineno'],
+    [undefined, undefined, 'cargo_line_no']
+  ] as const)('are in letters of a habit: %s, “%s”', (letters, separator, name) => {
+    expect(inLetters('cargo_line_no', { letters, separator })).toBe(name)
+  })
+
+  it('are of patterns that tell them apart', () => {
+    expect(patterned('bridge', { parent: 'pilot', child: 'vessel' }, { bridge: '{child}_of_{parent}' })).toBe(
+      'vessel_of_pilot'
+    )
+    expect(patterned('table', { name: 'visit' }, undefined)).toBe('visit')
+    expect(whyNoPattern('table', 'th_')).toContain('{name}')
+    expect(whyNoPattern('bridge', '{parent}')).toContain('{child}')
+    expect(whyNoPattern('ix', 'ix {table}')).toContain('“ ” cannot stand in a name')
+    expect(whyNoPattern('ix', 'ix_{table}_{columns}')).toBeUndefined()
   })
 })
