@@ -3,8 +3,9 @@ import { describe, expect, it } from 'vitest'
 import { harbour } from '../../../../demo/harbour'
 import { edit, newDomain, parseDesign, printDesign, type Design } from '../design'
 import { addShortWord, changeDomain, removeShortWord, type Field } from './domain-cells'
-import { cellText, commit, NEW_ROW, rowsOf, type ColumnName } from './cells'
-import { fieldsOf, paste } from './paste'
+import { cellText, COLUMNS, commit, NEW_ROW, rowsOf, type ColumnName } from './cells'
+import { fieldsOf, paste, pasteSpread } from './paste'
+import { readTable } from './spread'
 
 const entityOf = (design: Design, id: string) => {
   const entity = design.entities[id]
@@ -183,5 +184,37 @@ describe('pasting', () => {
       'quay side north'
     )
     expect(fieldsOf('one value')).toBeUndefined()
+  })
+})
+
+describe('a pasted table with columns of its own', () => {
+  const read = (text: string) => readTable(fieldsOf(text) ?? [], COLUMNS)
+  const after = (text: string) => {
+    const design = harbour()
+    const lines = fieldsOf(text) ?? []
+    const reading = readTable(lines, COLUMNS)
+    if (!reading) throw new Error('it is none of the sheet’s')
+    const cell = { entity: 'ent_berth', row: NEW_ROW, column: 'name' } as const
+    const { edits, refused } = pasteSpread(design, cell, lines, reading)
+    expect(refused).toEqual([])
+    return edits.reduce(edit, design)
+  }
+
+  it('is read by its headings, in whatever order, with what is said the other way round or in two', () => {
+    const design = after(
+      'No\tDescription\tColumn name\tNullable\tData type\tLength\tPK\n1\twhat it is called\tlamp name\tno\tvarchar\t40\tyes\n2\t\tlit\tYES\tbit\t\t\n3\t\tlit on\t\tdate\t10\t'
+    )
+    const berth = entityOf(design, 'ent_berth')
+    const [name, lit, on] = berth.attributes.slice(-3)
+    expect(name).toMatchObject({ name: 'lamp name', type: { length: 40 }, required: true, means: 'what it is called' })
+    expect(lit).toMatchObject({ name: 'lit', type: { kind: 'boolean' }, required: false })
+    expect(on).toMatchObject({ type: { kind: 'date' }, required: true })
+    expect(berth.primaryKey).toContain(name?.id)
+  })
+
+  it('is read by what stands in it where nothing is said', () => {
+    expect(read('varchar(40)\tlamp name\nint\tlight count\ndate\tlit on')?.meanings).toEqual(['type', 'name'])
+    expect(read('lamp name\tvarchar(40)\nlight count\tint')).toBeUndefined()
+    expect(read('lamp name\nlight count')).toBeUndefined()
   })
 })

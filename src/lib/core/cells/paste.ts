@@ -1,6 +1,7 @@
 // Rows of a spreadsheet pasted into the sheet: each line a row, each field a cell, from the cell they are pasted on.
 import { edit, rowIds, type Design, type Edit } from '../design'
 import { COLUMNS, commit, NEW_ROW, rowsOf, type Cell, type ColumnName } from './cells'
+import { outsideKey, SPREAD, spread, type Reading } from './spread'
 
 export interface Pasted {
   readonly edits: readonly Edit[]
@@ -54,4 +55,22 @@ export function paste(
     if (row !== NEW_ROW) last = row
   })
   return { edits, refused, row: last }
+}
+
+/** The same for a table whose columns are others than the sheet's. */
+export function pasteSpread(
+  design: Design,
+  cell: Cell,
+  table: readonly (readonly string[])[],
+  reading: Reading
+): Pasted {
+  const { lines, keys } = spread(table, reading)
+  const pasted = paste(design, { ...cell, column: 'name' }, lines, SPREAD)
+  const after = pasted.edits.reduce(edit, design)
+  const toggles = outsideKey(after, cell.entity, keys).map((id): Edit => ({
+    kind: 'key.toggle',
+    entity: cell.entity,
+    id
+  }))
+  return { ...pasted, edits: [...pasted.edits, ...toggles] }
 }

@@ -20,13 +20,14 @@
   let share = $state(kept.share ?? 50)
   let room = $state<HTMLDivElement>()
 
-  // Only a script shows what a target holds beside the design.
+  // Only a script shows what a target holds beside the design, and only the words what is said for all entities.
   $effect(() => {
-    if (desk.selection?.kind === 'held') untrack(showScript)
+    const lens = { held: 'Script', word: 'Words' }[desk.selection?.kind as string] as Lens | undefined
+    if (lens) untrack(() => bring(lens))
   })
-  function showScript() {
-    if (left !== 'Script' && right !== 'Script') right = 'Script'
-    if (right === 'Script' ? share === 100 : share === 0) share = 50
+  function bring(lens: Lens) {
+    if (left !== lens && right !== lens) right = lens
+    if (right === lens ? share === 100 : share === 0) share = 50
   }
 
   $effect(() => localStorage.setItem(KEY, JSON.stringify({ left, right, share })))

@@ -37,6 +37,8 @@ export type Selection =
   | { readonly kind: 'row'; readonly entity: string; readonly row: string }
   | { readonly kind: 'link'; readonly link: string }
   | { readonly kind: 'view'; readonly view: string }
+  /** A domain, or a column that every entity has. */
+  | { readonly kind: 'word'; readonly word: string }
   /** What one target holds beside the design. */
   | { readonly kind: 'held'; readonly target: string; readonly at: Address }
 
@@ -227,6 +229,10 @@ export class Desk {
     if (s.kind === 'held') {
       const held = this.design.targets[s.target]?.extras?.some((extra) => addressKey(extra) === addressKey(s.at))
       if (!held) this.selection = undefined
+      return
+    }
+    if (s.kind === 'word') {
+      if (!this.design.domains[s.word] && !this.design.commons[s.word]) this.selection = undefined
       return
     }
     const id = entityOf(s)

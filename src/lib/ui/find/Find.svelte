@@ -1,4 +1,4 @@
-<!-- Any entity, column, view, target, thing that a target holds, or command, by the name people say or the one the engine has. -->
+<!-- Any entity, column, view, domain, target, thing that a target holds, or command, by the name people say or the one the engine has. -->
 <script lang="ts">
   import { goto } from '$app/navigation'
   import { resolve } from '$app/paths'
@@ -47,6 +47,16 @@
       also: plainTable(view, desk.design.settings),
       go: () => void home().then(() => desk.select({ kind: 'view', view: view.id }))
     }))
+    const words = [
+      ...Object.values(desk.design.domains).map(({ id, name }) => ({ id, name, kind: 'domain' })),
+      ...Object.values(desk.design.commons).map(({ id, name }) => ({ id, name, kind: 'column of every entity' }))
+    ].map(({ id, name, kind }) => ({
+      key: id,
+      name,
+      kind,
+      also: '',
+      go: () => void home().then(() => desk.select({ kind: 'word', word: id }))
+    }))
     const targets = Object.values(desk.design.targets).map((target) => ({
       key: target.id,
       name: target.name,
@@ -71,7 +81,7 @@
       })
     )
     const known = commands.map(({ name, run }) => ({ key: name, name, kind: 'command', also: '', go: run }))
-    return [...entities, ...views, ...targets, ...held, ...known]
+    return [...entities, ...views, ...words, ...targets, ...held, ...known]
   })
   const found = $derived.by(() => {
     const text = wanted.trim().toLowerCase()

@@ -78,7 +78,7 @@
   /** The catalogue objects that come from what is selected. */
   const marked = $derived.by(() => {
     const s = desk.selection
-    if (!s || !scripted) return []
+    if (!s || !scripted || s.kind === 'word') return []
     if (s.kind === 'held')
       return ranges.filter(({ statement: { about } }) => about && addressKey(about) === addressKey(s.at))
     const ids = s.kind === 'link' ? [s.link] : s.kind === 'row' ? [s.row] : s.kind === 'view' ? [s.view] : [s.entity]

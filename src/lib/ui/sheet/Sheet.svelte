@@ -12,6 +12,7 @@
   import { get } from 'svelte/store'
   import type { Link } from '../../core/design'
   import { cellText, inKey, NEW_ROW, type Cell, type ColumnName, type Row } from '../../core/cells'
+  import PastePreview from './PastePreview.svelte'
   import Mark from '../desk/Mark.svelte'
   import { entityOf, useDesk } from '../desk/desk.svelte'
   import CellEditor from './CellEditor.svelte'
@@ -210,6 +211,14 @@
     >
       {grid.said.text}
     </p>
+  {/if}
+  {#if grid.pasting}
+    {#key grid.pasting}<PastePreview
+        lines={grid.pasting.lines}
+        reading={grid.pasting.reading}
+        into={desk.design.entities[grid.pasting.cell.entity]?.name ?? ''}
+        onend={(reading) => grid.endPasting(reading)}
+      />{/key}
   {/if}
   {#if empty}
     <div class="grid flex-1 place-content-center gap-3 p-8">

@@ -9,9 +9,12 @@ import {
   moveRows,
   NEW_ROW,
   paste,
+  pasteSpread,
+  readTable,
   removeRows,
   type Cell,
   type ColumnName,
+  type Reading,
   type RowPlace
 } from '../../core/cells'
 import { freeName, newAttribute, type Edit } from '../../core/design'
@@ -316,7 +319,32 @@ export class Grid {
     event.preventDefault()
     this.unnamed = undefined
     if (!fields && this.chosen.size > 1) return void this.finish(cell, text.trim())
-    const { edits, refused, row } = paste(this.desk.design, cell, fields ?? [[text.trim()]], columns.shown)
+    const reading = fields && readTable(fields, columns.shown)
+    if (fields && reading) {
+      this.pasting = { cell, lines: fields, reading }
+      return
+    }
+    this.put(cell, paste(this.desk.design, cell, fields ?? [[text.trim()]], columns.shown))
+  }
+
+  /** A pasted table whose columns are not the sheet's: how it is read is asked first. */
+  pasting = $state.raw<{
+    readonly cell: Cell
+    readonly lines: readonly (readonly string[])[]
+    readonly reading: Reading
+  }>()
+
+  /** Takes the table as it is read now, or leaves it. */
+  endPasting(reading: Reading | undefined) {
+    const pending = this.pasting
+    this.pasting = undefined
+    if (!pending) return
+    const { cell, lines } = pending
+    if (reading) this.put(cell, pasteSpread(this.desk.design, cell, lines, reading))
+    else void this.go(cell)
+  }
+
+  private put(cell: Cell, { edits, refused, row }: ReturnType<typeof paste>) {
     if (edits.length > 0) this.desk.edit({ kind: 'all', edits })
     void this.go({ ...cell, row }).then(() => this.refuse(refused.length === 0 ? '' : `Not pasted: ${some(refused)}`))
   }

@@ -74,7 +74,7 @@
     </div>
     <ul class="grid gap-2">
       {#each commons as common, i (common.id)}
-        <li class="grid gap-1" aria-label="Column {common.name}">
+        <li class="grid gap-1" aria-label="Column {common.name}" data-word={common.id}>
           <div class={GRID}>
             {#each FIELDS as one (one.field)}
               {#if one.field === 'kept'}

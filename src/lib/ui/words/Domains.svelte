@@ -64,7 +64,7 @@
     </div>
     <ul class="grid gap-2">
       {#each domains as domain (domain.id)}
-        <li class="grid gap-1" aria-label="Domain {domain.name}">
+        <li class="grid gap-1" aria-label="Domain {domain.name}" data-word={domain.id}>
           <div class={GRID}>
             {#each FIELDS as one (one.field)}{@render input(domain, one)}{/each}
             <span class="truncate text-soft" title={uses(domain)}>{uses(domain)}</span>

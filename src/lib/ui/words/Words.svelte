@@ -27,6 +27,14 @@
     if ('edit' in changed) desk.edit(changed.edit)
     return 'edit' in changed
   }
+  // What was looked for elsewhere is brought into sight here.
+  $effect(() => {
+    const chosen = desk.selection
+    if (chosen?.kind !== 'word') return
+    const line = page?.querySelector<HTMLElement>(`[data-word="${chosen.word}"]`)
+    line?.scrollIntoView({ block: 'center' })
+    line?.querySelector<HTMLElement>('input')?.focus({ preventScroll: true })
+  })
   function show(part: string) {
     const section = page?.querySelector<HTMLElement>(`section[aria-label="${part}"]`)
     section?.scrollIntoView({ block: 'start' })
