@@ -52,15 +52,20 @@ export function builder(name: string): Builder {
     },
     edit: (e) => editing.edit(e),
     area(id, areaName, tint) {
-      editing.edit({ kind: 'area.set', area: { id, name: areaName, tint } })
+      editing.edit({ kind: 'object.set', collection: 'areas', object: { id, name: areaName, tint } })
       editing.edit({
-        kind: 'diagram.set',
-        diagram: { id: `dia_${id}`, name: areaName, area: id, places: {} }
+        kind: 'object.set',
+        collection: 'diagrams',
+        object: { id: `dia_${id}`, name: areaName, area: id, places: {} }
       })
     },
     domain(domainName, type, means, columns) {
       const id = `dom_${slug(domainName)}`
-      editing.edit({ kind: 'domain.set', domain: { id, name: domainName, type: typeOf(domainName, type), means } })
+      editing.edit({
+        kind: 'object.set',
+        collection: 'domains',
+        object: { id, name: domainName, type: typeOf(domainName, type), means }
+      })
       for (const [entity, attribute] of columns)
         editing.edit({ kind: 'attribute.set', entity, id: attribute, set: { domain: id } })
     },
@@ -84,7 +89,7 @@ export function builder(name: string): Builder {
         primaryKey: marked('key'),
         uniques: marked('unique').map((part) => ({ id: `key_${part}`, parts: [part] }))
       })
-      editing.edit({ kind: 'entity.add', entity })
+      editing.edit({ kind: 'object.set', collection: 'entities', object: entity })
     },
     link(childName, parentName, more = {}) {
       const { before, ...set } = more
@@ -102,7 +107,7 @@ export function builder(name: string): Builder {
       })
     },
     target(id, targetName, more = {}) {
-      editing.edit({ kind: 'target.set', target: newTarget(targetName, { id, ...more }) })
+      editing.edit({ kind: 'object.set', collection: 'targets', object: newTarget(targetName, { id, ...more }) })
     }
   }
   return self

@@ -137,8 +137,9 @@ export function harbour(): Design {
     kind: 'all',
     edits: [
       {
-        kind: 'subtypes.set',
-        subtypes: {
+        kind: 'object.set',
+        collection: 'subtypes',
+        object: {
           id: 'sub_vessel',
           supertype: 'ent_vessel',
           subtypes: ['ent_tug', 'ent_barge'],
@@ -148,14 +149,16 @@ export function harbour(): Design {
         }
       },
       {
-        kind: 'rule.set',
+        kind: 'part.set',
+        list: 'rules',
         entity: 'ent_visit',
-        rule: { id: 'rul_visit_order', name: 'times', condition: '{att_visit_departs_at} > {att_visit_arrives_at}' }
+        part: { id: 'rul_visit_order', name: 'times', condition: '{att_visit_departs_at} > {att_visit_arrives_at}' }
       },
       {
-        kind: 'index.set',
+        kind: 'part.set',
+        list: 'indexes',
         entity: 'ent_visit',
-        index: {
+        part: {
           id: 'idx_visit_arrives',
           unique: false,
           parts: [

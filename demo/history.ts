@@ -32,7 +32,7 @@ const lastSpring: readonly Edit[] = [
     entity: 'ent_agent',
     attribute: { id: 'att_agent_fax', name: 'fax', type: { kind: 'text', length: 30 }, required: false }
   },
-  { kind: 'entity.remove', id: 'ent_finding' }
+  { kind: 'object.remove', collection: 'entities', id: 'ent_finding' }
 ]
 
 /** In production the harbour office widened a column, and somebody else changed one that the design changed too. */

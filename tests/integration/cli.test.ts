@@ -219,7 +219,7 @@ describe('ramblet, on design files', () => {
     const settings = { make: 'both', quoting: 'always', before: '-- from the target' } as const
     const target = newTarget('quay', { id: 'tgt_quay', connection: 'none', script: settings })
     const of = file('options.ramblet')
-    writeFileSync(of, printDesign(edit(design, { kind: 'target.set', target })))
+    writeFileSync(of, printDesign(edit(design, { kind: 'object.set', collection: 'targets', object: target })))
     const on = ['--engine', 'postgres', '--target', 'quay']
     const whole = ramblet('script', of, ...on).stdout
     expect(whole.startsWith('-- from the target\n\nDROP TABLE IF EXISTS "public"."')).toBe(true)
@@ -254,7 +254,7 @@ describe('ramblet, on design files', () => {
       collection: 'grades',
       object: { id: 'grd_1', check: 'isolated', grade: 'error', reason: 'everything hangs together here' }
     })
-    const alone = edit(strict, { kind: 'entity.add', entity: newEntity('Buoy') })
+    const alone = edit(strict, { kind: 'object.set', collection: 'entities', object: newEntity('Buoy') })
     writeFileSync(of, printDesign(alone))
     const stopped = ramblet('script', of, '--engine', 'postgres')
     expect(stopped).toMatchObject({ status: 2, stdout: '' })

@@ -139,7 +139,7 @@ describe('PostgreSQL, by pg_dump', () => {
     const target = newTarget('quay', { engine: 'postgres', version: String(postgresVersion) })
     const { edit: taking, refused } = takeHere({ target, changes })
     expect(refused).toEqual([])
-    const next = edit(edit(design, { kind: 'target.set', target }), taking)
+    const next = edit(edit(design, { kind: 'object.set', collection: 'targets', object: target }), taking)
     const file = parseDesign(printDesign(next))
     const held = file.ok ? file.value.targets[target.id] : undefined
     const { catalog: wanted, notices } = derive(design, held ?? target, postgres)

@@ -154,7 +154,9 @@ describe('a design file that is almost right', () => {
     handSteps: [{ id: 'stp_1', statement: 'UPDATE vessel SET loa = 1', place: 'before' as const, anchor: '' }],
     queries: [{ id: 'qry_1', name: 'Vessels', sql: 'SELECT 1' }]
   }
-  const base = printDesign(target ? edit(harbour(), { kind: 'target.set', target }) : harbour())
+  const base = printDesign(
+    target ? edit(harbour(), { kind: 'object.set', collection: 'targets', object: target }) : harbour()
+  )
   const law = (text: string) => {
     const read = readDesign(text)
     if (!read.ok) {

@@ -17,7 +17,7 @@ function shaped(): Design {
     letters: 'upper',
     rule: `value <> 'NONE'`
   })
-  design = edit(design, { kind: 'domain.set', domain: code })
+  design = edit(design, { kind: 'object.set', collection: 'domains', object: code })
   const attributes = [
     newAttribute('code', { id: 'att_code', type: code.type, domain: code.id, required: true, letters: 'upper' }),
     newAttribute('open', { id: 'att_open', type: { kind: 'boolean' }, required: true, default: 'yes' })
@@ -32,7 +32,7 @@ function shaped(): Design {
       { id: 'idx_open', unique: false, parts: [{ id: 'att_code', descending: false }], where: '{att_code} IS NOT NULL' }
     ]
   })
-  design = edit(design, { kind: 'entity.add', entity: berth })
+  design = edit(design, { kind: 'object.set', collection: 'entities', object: berth })
   for (const more of [
     newCommon(design, 'made at', {
       id: 'com_made',
@@ -60,7 +60,7 @@ function shaped(): Design {
   ])
     design = edit(design, { kind: 'object.set', collection: 'commons', object: more })
   const plain = newEntity('Tide', { id: 'ent_tide', without: ['com_made', 'com_changed', 'com_maker', 'com_tenant'] })
-  return edit(design, { kind: 'entity.add', entity: plain })
+  return edit(design, { kind: 'object.set', collection: 'entities', object: plain })
 }
 
 describe.each(ENGINES_UNDER_TEST)('$label', ({ open, lacking }) => {

@@ -64,7 +64,7 @@ function design(): Design {
       .filter((text) => !text.includes('\\'))
       .map((text, n) => ({ id: `rul_${n}`, condition: `{att_state} <> 'no ${text.replaceAll("'", "''")}'` }))
   })
-  return edit(newDesign('Tidewell'), { kind: 'entity.add', entity: vessel })
+  return edit(newDesign('Tidewell'), { kind: 'object.set', collection: 'entities', object: vessel })
 }
 
 /** What is otherwise for certain, and what cannot be told where the engine does tell. */
@@ -155,7 +155,7 @@ describe.each(ENGINES_UNDER_TEST.filter(({ id }) => id !== 'testing'))('$label',
       rules: [{ id: 'rul_berth', dbName: long('rule'), condition: `{att_berth} <> ''` }]
     })
     const named = [pilot, visit].reduce<Design>(
-      (d, entity) => edit(d, { kind: 'entity.add', entity }),
+      (d, entity) => edit(d, { kind: 'object.set', collection: 'entities', object: entity }),
       newDesign('Tidewell')
     )
     const link = newLink(named, pilot, visit, { id: 'lnk_pilot', dbName: long('link') })

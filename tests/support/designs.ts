@@ -22,8 +22,8 @@ const at = <T>(list: readonly T[], n: number): T | undefined => list[n % Math.ma
 const nothing: Edit = { kind: 'all', edits: [] }
 
 const makers: readonly ((n: number, m: number) => Make)[] = [
-  (n) => () => ({ kind: 'entity.add', entity: newEntity(`Buoy ${n}`) }),
-  (n) => (d) => withEntity(d, n, (id) => ({ kind: 'entity.remove', id })),
+  (n) => () => ({ kind: 'object.set', collection: 'entities', object: newEntity(`Buoy ${n}`) }),
+  (n) => (d) => withEntity(d, n, (id) => ({ kind: 'object.remove', collection: 'entities', id })),
   (n, m) => (d) =>
     withEntity(d, n, (id) => ({
       kind: 'entity.set',
@@ -52,12 +52,18 @@ const makers: readonly ((n: number, m: number) => Make)[] = [
   (n, m) => (d) => withRow(d, n, m, (entity, id) => ({ kind: 'row.move', entity, id, ...before(d, entity, m + 1) })),
   (n, m) => (d) => withRow(d, n, m, (entity, id) => ({ kind: 'key.toggle', entity, id })),
   (n, m) => (d) =>
-    withRow(d, n, m, (entity, id) => ({ kind: 'unique.set', entity, key: { id: `key_${n}_${m}`, parts: [id] } })),
+    withRow(d, n, m, (entity, id) => ({
+      kind: 'part.set',
+      list: 'uniques',
+      entity,
+      part: { id: `key_${n}_${m}`, parts: [id] }
+    })),
   (n, m) => (d) =>
     withRow(d, n, m, (entity, id) => ({
-      kind: 'index.set',
+      kind: 'part.set',
+      list: 'indexes',
       entity,
-      index: { id: `idx_${n}_${m}`, unique: false, parts: [{ id, descending: m % 2 === 0 }] }
+      part: { id: `idx_${n}_${m}`, unique: false, parts: [{ id, descending: m % 2 === 0 }] }
     })),
   (n, m) => (d) => {
     const [parent, child] = [at(Object.values(d.entities), n), at(Object.values(d.entities), m)]
@@ -69,7 +75,7 @@ const makers: readonly ((n: number, m: number) => Make)[] = [
         }
       : nothing
   },
-  (n) => (d) => withLink(d, n, (id) => ({ kind: 'link.remove', id })),
+  (n) => (d) => withLink(d, n, (id) => ({ kind: 'object.remove', collection: 'links', id })),
   (n, m) => (d) =>
     withLink(d, n, (id) => ({
       kind: 'link.set',
@@ -81,7 +87,7 @@ const makers: readonly ((n: number, m: number) => Make)[] = [
     })),
   (n) => (d) => {
     const area = at(Object.keys(d.areas), n)
-    return area ? { kind: 'area.remove', id: area } : nothing
+    return area ? { kind: 'object.remove', collection: 'areas', id: area } : nothing
   },
   (n, m) => (d) =>
     withRow(d, n, m, (entity, id) => ({ kind: 'attribute.set', entity, id, set: { dbName: byHand(n, m) } })),
@@ -91,11 +97,17 @@ const makers: readonly ((n: number, m: number) => Make)[] = [
     withRow(d, n, m, (entity, id) => ({
       kind: 'all',
       edits: [
-        { kind: 'unique.set', entity, key: { id: `key_by_hand_${n}_${m}`, name: byHand(n, m), parts: [id] } },
         {
-          kind: 'index.set',
+          kind: 'part.set',
+          list: 'uniques',
           entity,
-          index: { id: `idx_by_hand_${n}_${m}`, name: byHand(m, n), unique: true, parts: [{ id, descending: false }] }
+          part: { id: `key_by_hand_${n}_${m}`, name: byHand(n, m), parts: [id] }
+        },
+        {
+          kind: 'part.set',
+          list: 'indexes',
+          entity,
+          part: { id: `idx_by_hand_${n}_${m}`, name: byHand(m, n), unique: true, parts: [{ id, descending: false }] }
         }
       ]
     })),
@@ -104,8 +116,9 @@ const makers: readonly ((n: number, m: number) => Make)[] = [
     if (!supertype || !subtype || supertype === subtype || inFamilies(d, supertype) || inFamilies(d, subtype))
       return nothing
     return {
-      kind: 'subtypes.set',
-      subtypes: {
+      kind: 'object.set',
+      collection: 'subtypes',
+      object: {
         id: `sub_${n}_${m}`,
         supertype,
         subtypes: [subtype],
@@ -117,7 +130,7 @@ const makers: readonly ((n: number, m: number) => Make)[] = [
   },
   (n) => (d) => {
     const id = at(Object.keys(d.subtypes), n)
-    return id === undefined ? nothing : { kind: 'subtypes.remove', id }
+    return id === undefined ? nothing : { kind: 'object.remove', collection: 'subtypes', id }
   },
   (n, m) => (d) => {
     const [entity, over] = [at(Object.values(d.entities), n), at(Object.keys(d.views), m)]
@@ -128,17 +141,19 @@ const makers: readonly ((n: number, m: number) => Make)[] = [
     // One view may read from another, and none from itself.
     const text = m % 3 === 0 && over !== undefined && over < id ? `SELECT first FROM {${over}}` : query
     return {
-      kind: 'view.set',
-      view: newView(`Seen ${n % 7}`, { id, text, ...(m % 2 ? { means: `view ${m}` } : {}) })
+      kind: 'object.set',
+      collection: 'views',
+      object: newView(`Seen ${n % 7}`, { id, text, ...(m % 2 ? { means: `view ${m}` } : {}) })
     }
   },
   (n) => (d) => {
     const id = at(Object.keys(d.views), n)
-    return id === undefined ? nothing : { kind: 'view.remove', id }
+    return id === undefined ? nothing : { kind: 'object.remove', collection: 'views', id }
   },
   (n, m) => () => ({
-    kind: 'domain.set',
-    domain: newDomain(`Sort ${n % 3}`, { id: `dom_${n % 3}`, type: { kind: 'decimal', precision: 9, scale: m % 5 } })
+    kind: 'object.set',
+    collection: 'domains',
+    object: newDomain(`Sort ${n % 3}`, { id: `dom_${n % 3}`, type: { kind: 'decimal', precision: 9, scale: m % 5 } })
   }),
   (n, m) => (d) => {
     const domain = at(Object.keys(d.domains), n + m)
@@ -150,7 +165,7 @@ const makers: readonly ((n: number, m: number) => Make)[] = [
   },
   (n) => (d) => {
     const id = at(Object.keys(d.domains), n)
-    return id === undefined ? nothing : { kind: 'domain.remove', id }
+    return id === undefined ? nothing : { kind: 'object.remove', collection: 'domains', id }
   },
   (n, m) => (d) => {
     const kept = at([...KEPT, undefined], n)
@@ -180,9 +195,10 @@ const makers: readonly ((n: number, m: number) => Make)[] = [
   },
   (n, m) => (d) =>
     withRow(d, n, m, (entity, id) => ({
-      kind: 'index.set',
+      kind: 'part.set',
+      list: 'indexes',
       entity,
-      index: {
+      part: {
         id: `idx_some_${n}_${m}`,
         unique: m % 2 === 0,
         parts: [{ id: at(Object.keys(d.commons), m) ?? id, descending: false }].filter(

@@ -88,7 +88,11 @@ describe('what was before', () => {
     const design: Design = { ...harbour(), id: 'des_named' }
     await first(design)
     await saveCheckpoint('chp_1', 'Before the spring', design)
-    await saveCheckpoint('chp_2', 'After', edit(design, { kind: 'entity.remove', id: 'ent_tug' }))
+    await saveCheckpoint(
+      'chp_2',
+      'After',
+      edit(design, { kind: 'object.remove', collection: 'entities', id: 'ent_tug' })
+    )
     const list = await listCheckpoints(design.id)
     expect(list.map(({ name }) => name).sort()).toEqual(['After', 'Before the spring'])
     const before = list.find(({ id }) => id === 'chp_1')
@@ -146,7 +150,7 @@ describe('a design', () => {
     const design = { ...newDesign('Tidewell'), id: 'des_tabs' }
     const revision = await first(design)
     const [here, there] = ['Berth', 'Buoy'].map((name) =>
-      edit(design, { kind: 'entity.add', entity: newEntity(name) })
+      edit(design, { kind: 'object.set', collection: 'entities', object: newEntity(name) })
     ) as [Design, Design]
     expect(await saveDesign(there, design, revision)).toBe(revision + 1)
     const kept = await loaded(design.id)

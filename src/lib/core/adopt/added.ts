@@ -35,18 +35,18 @@ export function added(object: CatalogObject, change: Change, place: Place): Edit
     case 'unique': {
       const key = uniqueOf(object.value, rows)
       return key
-        ? [{ kind: 'unique.set', entity: entity.id, key }]
+        ? [{ kind: 'part.set', list: 'uniques', entity: entity.id, part: key }]
         : 'It stands on a column that no attribute or link brings.'
     }
     case 'index': {
       const { include, method } = object.value
       const index = include || method !== undefined ? undefined : indexOf(object.value, rows, dialect)
       return index
-        ? [{ kind: 'index.set', entity: entity.id, index }]
+        ? [{ kind: 'part.set', list: 'indexes', entity: entity.id, part: index }]
         : 'The design cannot say what this index does yet: an expression, more columns or a method.'
     }
     case 'check':
-      return [{ kind: 'rule.set', entity: entity.id, rule: ruleOf(object.value, rows, dialect) }]
+      return [{ kind: 'part.set', list: 'rules', entity: entity.id, part: ruleOf(object.value, rows, dialect) }]
     case 'primaryKey': {
       const parts = rowsOf(object.value.columns, rows)
       if (!parts?.every((part) => part !== IDENTIFIER)) return 'It stands on a column that no attribute or link brings.'
@@ -80,7 +80,7 @@ function addedTable(table: Table, place: Place): Edits {
     keepName: settings.tablePrefix !== ''
   })
   // Its foreign keys come when all tables are there.
-  return [{ kind: 'entity.add', entity }]
+  return [{ kind: 'object.set', collection: 'entities', object: entity }]
 }
 
 function addedLink(
@@ -139,5 +139,5 @@ function addedLink(
 const isFresh = ({ edits = [] }: Place, child: Entity, id: string): boolean =>
   edits.some(
     (e) =>
-      (e.kind === 'attribute.add' && e.attribute.id === id) || (e.kind === 'entity.add' && e.entity.id === child.id)
+      (e.kind === 'attribute.add' && e.attribute.id === id) || (e.kind === 'object.set' && e.object.id === child.id)
   )

@@ -221,8 +221,9 @@ it('a domain of the database is one of the design, and so is what somebody group
   const [domain] = Object.values(design.domains)
   if (!domain) throw new Error('There is a domain')
   const wider = edit(design, {
-    kind: 'domain.set',
-    domain: { ...domain, type: { kind: 'decimal', precision: 7, scale: 3 } }
+    kind: 'object.set',
+    collection: 'domains',
+    object: { ...domain, type: { kind: 'decimal', precision: 7, scale: 3 } }
   })
   for (const { id } of ENGINES) {
     const engine = dialectOf(id) as Dialect

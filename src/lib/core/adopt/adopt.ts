@@ -92,7 +92,7 @@ export function adopt(whole: Catalog, dialect: Dialect, adopting: Adopting): Ado
   // What departs may bring something else with it: until nothing more comes of it.
   for (let round = 0; round < ROUNDS && left.length > 0; round++) {
     const { edit } = takeHere({ target, changes: left })
-    if (edit.kind === 'target.set') target = edit.target
+    if (edit.kind === 'object.set' && edit.collection === 'targets') target = edit.object
     const before = left.length
     wanted = derive(design, target, dialect).catalog
     left = differences(catalog, wanted, dialect)

@@ -33,7 +33,7 @@ export function asManyToMany(design: Design, id: string): Edit | undefined {
   return {
     kind: 'all',
     edits: [
-      { kind: 'entity.remove', id },
+      { kind: 'object.remove', collection: 'entities', id },
       { kind: 'link.add', link }
     ]
   }

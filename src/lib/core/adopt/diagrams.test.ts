@@ -58,7 +58,7 @@ describe('diagrams', () => {
     ])
     const [, , around] = Object.values(made.diagrams)
     const [visit] = Object.values(made.entities)
-    const without = edit(made, { kind: 'entity.remove', id: visit?.id ?? '' })
+    const without = edit(made, { kind: 'object.remove', collection: 'entities', id: visit?.id ?? '' })
     expect(without.diagrams[around?.id ?? '']?.only).not.toContain(visit?.id)
   })
 

@@ -39,8 +39,8 @@ function removed(change: Of<'drop'>, place: Place): Edits {
   const { entity, attribute, link } = ownerOf(design, origin?.id)
   const { kind } = change.address
   if (kind === 'table') {
-    if (entity && !link) return [{ kind: 'entity.remove', id: entity.id }]
-    return link ? [{ kind: 'link.remove', id: link.id }] : 'It comes from nothing in the design.'
+    if (entity && !link) return [{ kind: 'object.remove', collection: 'entities', id: entity.id }]
+    return link ? [{ kind: 'object.remove', collection: 'links', id: link.id }] : 'It comes from nothing in the design.'
   }
   if (!entity || !origin) return 'It comes from nothing in the design.'
   const common = commonOf(origin)
@@ -51,18 +51,22 @@ function removed(change: Of<'drop'>, place: Place): Edits {
   switch (kind) {
     case 'column':
       if (attribute) return [{ kind: 'attribute.remove', entity: entity.id, id: attribute.id }]
-      return link ? [{ kind: 'link.remove', id: link.id }] : 'It is what tells one row from another.'
+      return link
+        ? [{ kind: 'object.remove', collection: 'links', id: link.id }]
+        : 'It is what tells one row from another.'
     case 'unique':
       if (link) return [{ kind: 'link.set', id: link.id, set: { kind: 'one-to-many' } }]
-      return [{ kind: 'unique.remove', entity: entity.id, id: origin.id }]
+      return [{ kind: 'part.remove', list: 'uniques', entity: entity.id, id: origin.id }]
     case 'index':
-      return [{ kind: 'index.remove', entity: entity.id, id: origin.id }]
+      return [{ kind: 'part.remove', list: 'indexes', entity: entity.id, id: origin.id }]
     case 'check':
-      if (!attribute) return [{ kind: 'rule.remove', entity: entity.id, id: origin.id }]
+      if (!attribute) return [{ kind: 'part.remove', list: 'rules', entity: entity.id, id: origin.id }]
       if (origin.part === 'rule') return 'It is the rule of a domain: change it there.'
       return [{ kind: 'attribute.set', entity: entity.id, id: attribute.id, set: withoutCheck(attribute, origin.part) }]
     case 'foreignKey':
-      return link ? [{ kind: 'link.remove', id: link.id }] : 'It joins a subtype to its supertype.'
+      return link
+        ? [{ kind: 'object.remove', collection: 'links', id: link.id }]
+        : 'It joins a subtype to its supertype.'
     case 'primaryKey':
       return 'An entity always has a key in the design.'
     default:
@@ -108,9 +112,9 @@ function renamed(change: Of<'rename'>, place: Place): Edits {
         entity.indexes.find((i) => i.id === origin.id),
         entity.rules.find((r) => r.id === origin.id)
       ]
-      if (key) return [{ kind: 'unique.set', entity: entity.id, key: { ...key, name: to } }]
-      if (index) return [{ kind: 'index.set', entity: entity.id, index: { ...index, name: to } }]
-      if (rule) return [{ kind: 'rule.set', entity: entity.id, rule: { ...rule, dbName: to } }]
+      if (key) return [{ kind: 'part.set', list: 'uniques', entity: entity.id, part: { ...key, name: to } }]
+      if (index) return [{ kind: 'part.set', list: 'indexes', entity: entity.id, part: { ...index, name: to } }]
+      if (rule) return [{ kind: 'part.set', list: 'rules', entity: entity.id, part: { ...rule, dbName: to } }]
       return 'Its name follows from an attribute.'
     }
   }
@@ -175,7 +179,12 @@ function altered(change: Of<'alter'>, place: Place): Edits {
   if (kind === 'check' && change.property === 'expression') {
     if (rule)
       return [
-        { kind: 'rule.set', entity: entity.id, rule: { ...rule, condition: condition(String(to), rows, dialect) } }
+        {
+          kind: 'part.set',
+          list: 'rules',
+          entity: entity.id,
+          part: { ...rule, condition: condition(String(to), rows, dialect) }
+        }
       ]
     const values = attribute && valuesOf(String(to), dialect)
     if (attribute && values && attribute.type.kind === 'oneOf')
@@ -186,17 +195,17 @@ function altered(change: Of<'alter'>, place: Place): Edits {
   if (kind === 'unique' && change.property === 'columns' && key && Array.isArray(to)) {
     const parts = rowsOf(to.map(String), rows)
     return parts
-      ? [{ kind: 'unique.set', entity: entity.id, key: { ...key, parts } }]
+      ? [{ kind: 'part.set', list: 'uniques', entity: entity.id, part: { ...key, parts } }]
       : 'It stands on a column that no attribute or link brings.'
   }
   const index = entity.indexes.find((i) => i.id === origin.id)
   if (kind === 'index' && index && change.property === 'where') {
     const { where: _was, ...rest } = index
     const where = to === undefined ? {} : { where: condition(String(to), rows, dialect) }
-    return [{ kind: 'index.set', entity: entity.id, index: { ...rest, ...where } }]
+    return [{ kind: 'part.set', list: 'indexes', entity: entity.id, part: { ...rest, ...where } }]
   }
   if (kind === 'index' && index && change.property === 'unique')
-    return [{ kind: 'index.set', entity: entity.id, index: { ...index, unique: to === true } }]
+    return [{ kind: 'part.set', list: 'indexes', entity: entity.id, part: { ...index, unique: to === true } }]
   return 'The design cannot say this yet.'
 }
 

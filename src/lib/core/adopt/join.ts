@@ -37,25 +37,37 @@ export function joined(design: Design, brought: Design): Edit {
     kind: 'all',
     edits: [
       ...(settings === design.settings ? [] : [{ kind: 'design.set', set: { settings } } as const]),
-      ...areas.map((area): Edit => ({ kind: 'area.set', area })),
+      ...areas.map((area): Edit => ({ kind: 'object.set', collection: 'areas', object: area })),
       ...areas.map((area): Edit => ({
-        kind: 'diagram.set',
-        diagram: { id: newId('dia'), name: area.name, area: area.id, places: {} }
+        kind: 'object.set',
+        collection: 'diagrams',
+        object: { id: newId('dia'), name: area.name, area: area.id, places: {} }
       })),
       ...Object.values(brought.domains).map((domain): Edit => ({
-        kind: 'domain.set',
-        domain: { ...domain, name: domains.take(domain.name) }
+        kind: 'object.set',
+        collection: 'domains',
+        object: { ...domain, name: domains.take(domain.name) }
       })),
-      ...Object.values(brought.entities).map((entity): Edit => ({ kind: 'entity.add', entity: own(entity) })),
+      ...Object.values(brought.entities).map((entity): Edit => ({
+        kind: 'object.set',
+        collection: 'entities',
+        object: own(entity)
+      })),
       ...Object.values(brought.links).map((link): Edit => ({ kind: 'link.add', link })),
-      ...Object.values(brought.subtypes).map((subtypes): Edit => ({ kind: 'subtypes.set', subtypes })),
+      ...Object.values(brought.subtypes).map((subtypes): Edit => ({
+        kind: 'object.set',
+        collection: 'subtypes',
+        object: subtypes
+      })),
       ...Object.values(brought.views).map((view): Edit => ({
-        kind: 'view.set',
-        view: { ...view, name: names.take(view.name) }
+        kind: 'object.set',
+        collection: 'views',
+        object: { ...view, name: names.take(view.name) }
       })),
       ...Object.values(brought.targets).map((target): Edit => ({
-        kind: 'target.set',
-        target: { ...target, name: targets.take(target.name) }
+        kind: 'object.set',
+        collection: 'targets',
+        object: { ...target, name: targets.take(target.name) }
       }))
     ]
   }

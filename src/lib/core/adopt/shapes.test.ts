@@ -155,9 +155,10 @@ describe('an entity', () => {
         set: { indexes: [{ id: 'idx_1', unique: false, parts: [{ id: first, descending: false }] }] }
       }),
       edit(design, { kind: 'entity.set', id, set: { namespace: 'elsewhere' } }),
-      edit(edit(design, { kind: 'entity.add', entity: tug }), {
-        kind: 'subtypes.set',
-        subtypes: {
+      edit(edit(design, { kind: 'object.set', collection: 'entities', object: tug }), {
+        kind: 'object.set',
+        collection: 'subtypes',
+        object: {
           id: 'sub_1',
           supertype: id,
           subtypes: [tug.id],

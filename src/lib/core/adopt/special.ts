@@ -31,12 +31,13 @@ export function asSubtypes(design: Design, supertype: string, ids: readonly stri
     kind: 'all',
     edits: [
       ...found.flatMap(({ entity, link }): Edit[] => [
-        { kind: 'link.remove', id: link.id },
+        { kind: 'object.remove', collection: 'links', id: link.id },
         ...Object.values(link.columns).map((id): Edit => ({ kind: 'attribute.remove', entity: entity.id, id }))
       ]),
       {
-        kind: 'subtypes.set',
-        subtypes: {
+        kind: 'object.set',
+        collection: 'subtypes',
+        object: {
           id: newId('sub'),
           supertype,
           subtypes: found.map(({ entity }) => entity.id),

@@ -153,7 +153,7 @@ describe('taking', () => {
     const live = withColumn('quay', 'berth', { type: readType('varchar(90)') })
     const { changes } = compare({ wanted, live }, postgres)
     const here = { ...target, id: 'here' }
-    const start = edit(design, { kind: 'target.set', target: here })
+    const start = edit(design, { kind: 'object.set', collection: 'targets', object: here })
     const taken = takeHere({ target: here, changes })
     expect(taken.refused).toEqual([])
     const next = edit(start, taken.edit)
@@ -190,7 +190,7 @@ describe('taking from a database that spells names otherwise', () => {
     ])
     const taken = how({ design, target: at, changes, wanted: spell(given), spell }, sqlite)
     expect(taken.refused).toEqual([])
-    const next = edit(edit(design, { kind: 'target.set', target: at }), taken.edit)
+    const next = edit(edit(design, { kind: 'object.set', collection: 'targets', object: at }), taken.edit)
     const now = derive(next, next.targets[at.id] ?? at, sqlite).catalog
     expect(compare({ wanted: spell(now), live }, sqlite).changes).toEqual([])
   })

@@ -227,5 +227,9 @@ export function takeHere({ target, changes }: Pick<TakeInput, 'target' | 'change
       departures.push({ id, part, property: 'name', value: namesOf(change.address).name })
     else departures.push({ id, part, property: change.property, value: change.from })
   }
-  return { edit: { kind: 'target.set', target: { ...target, departures, extras } }, taken, refused }
+  return {
+    edit: { kind: 'object.set', collection: 'targets', object: { ...target, departures, extras } },
+    taken,
+    refused
+  }
 }

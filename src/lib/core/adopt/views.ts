@@ -12,13 +12,17 @@ export function viewEdits(change: Change, place: Place): Edits {
   const origin = findFree(place.catalog, 'view', schema, name)?.origin ?? change.origin
   const view = origin && place.design.views[origin.id]
   if (!view) return 'It comes from nothing in the design.'
-  const set = (values: Partial<DesignView>): Edit[] => [{ kind: 'view.set', view: { ...view, ...values } }]
-  if (change.action === 'drop') return [{ kind: 'view.remove', id: view.id }]
+  const set = (values: Partial<DesignView>): Edit[] => [
+    { kind: 'object.set', collection: 'views', object: { ...view, ...values } }
+  ]
+  if (change.action === 'drop') return [{ kind: 'object.remove', collection: 'views', id: view.id }]
   if (change.action === 'rename') return set({ dbName: change.to })
   const { property, to } = change
   if (property === 'comment') {
     const { means: _means, ...rest } = view
-    return [{ kind: 'view.set', view: to === undefined ? rest : { ...rest, means: String(to) } }]
+    return [
+      { kind: 'object.set', collection: 'views', object: to === undefined ? rest : { ...rest, means: String(to) } }
+    ]
   }
   if (property !== 'query') return 'The design cannot say this yet.'
   const text = inReferences(String(to), place.catalog, place.dialect)
@@ -34,8 +38,9 @@ function addedView(view: View, { design, catalog, dialect }: Place): Edits {
   const text = inReferences(view.query, catalog, dialect)
   return [
     {
-      kind: 'view.set',
-      view: newView(name, {
+      kind: 'object.set',
+      collection: 'views',
+      object: newView(name, {
         ...(dbName === undefined ? {} : { dbName }),
         ...(view.comment === undefined ? {} : { means: view.comment }),
         text

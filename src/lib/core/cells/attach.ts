@@ -80,7 +80,12 @@ export function domainFrom(design: Design, groups: readonly ColumnGroup[], name:
     type: first.type,
     ...Object.fromEntries(common.map((field) => [field, first[field]]))
   })
-  return { edit: { kind: 'all', edits: [{ kind: 'domain.set', domain }, attach(groups, domain.id)] } }
+  return {
+    edit: {
+      kind: 'all',
+      edits: [{ kind: 'object.set', collection: 'domains', object: domain }, attach(groups, domain.id)]
+    }
+  }
 }
 
 /** Domains of another design, as they are there; those of a name that is taken here are left, and told. */
@@ -88,7 +93,8 @@ export function copyDomains(design: Design, domains: readonly Domain[]): { edit:
   const left: string[] = []
   const edits = domains.flatMap((domain): Edit[] => {
     const why = whyNotCalled(design, '', domain.name)
-    if (why === undefined) return [{ kind: 'domain.set', domain: { ...domain, id: newId('dom') } }]
+    if (why === undefined)
+      return [{ kind: 'object.set', collection: 'domains', object: { ...domain, id: newId('dom') } }]
     left.push(`${domain.name} is left: ${why}`)
     return []
   })

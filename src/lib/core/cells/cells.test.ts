@@ -75,7 +75,7 @@ describe('a cell', () => {
 
 describe('a domain', () => {
   const money = newDomain('Money', { id: 'dom_money', type: { kind: 'decimal', precision: 12, scale: 2 }, min: 0 })
-  const start = () => edit(harbour(), { kind: 'domain.set', domain: money })
+  const start = () => edit(harbour(), { kind: 'object.set', collection: 'domains', object: money })
   const typed = (design: Design, text: string) => type(design, 'ent_vessel', 'att_vessel_length_overall', 'type', text)
   const change = (design: Design, field: Field, text: string) => {
     const changed = changeDomain(design, design.domains['dom_money'] ?? money, field, text)
@@ -93,7 +93,7 @@ describe('a domain', () => {
     // The same type, typed, is a type of its own.
     const left = typed(wider, 'decimal(14,4)')
     expect([left.text, left.row?.attribute?.domain]).toEqual(['decimal(14,4)', undefined])
-    const gone = edit(wider, { kind: 'domain.remove', id: 'dom_money' })
+    const gone = edit(wider, { kind: 'object.remove', collection: 'domains', id: 'dom_money' })
     expect(parseDesign(printDesign(gone))).toMatchObject({ ok: true })
   })
 

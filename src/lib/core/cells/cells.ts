@@ -194,7 +194,7 @@ function commitType(design: Design, entity: Entity, row: Row, text: string): Com
     edit: {
       kind: 'all',
       edits: [
-        { kind: 'link.remove', id: row.id },
+        { kind: 'object.remove', collection: 'links', id: row.id },
         { kind: 'attribute.add', entity: entity.id, attribute, ...(next === undefined ? {} : { before: next }) },
         inPlaceOf(entity, row.id, attribute.id, inKey(entity, row))
       ]
@@ -330,16 +330,22 @@ function commitAttributeRules(entity: Entity, attribute: Attribute, rules: reado
   ]
   const key = entity.uniques.find((k) => k.parts.length === 1 && k.parts[0] === attribute.id)
   if (unique && !key)
-    edits.push({ kind: 'unique.set', entity: entity.id, key: { id: newId('key'), parts: [attribute.id] } })
-  if (!unique && key) edits.push({ kind: 'unique.remove', entity: entity.id, id: key.id })
+    edits.push({
+      kind: 'part.set',
+      list: 'uniques',
+      entity: entity.id,
+      part: { id: newId('key'), parts: [attribute.id] }
+    })
+  if (!unique && key) edits.push({ kind: 'part.remove', list: 'uniques', entity: entity.id, id: key.id })
   const known = entity.indexes.find((i) => i.parts.length === 1 && i.parts[0]?.id === attribute.id)
   if (index && !known)
     edits.push({
-      kind: 'index.set',
+      kind: 'part.set',
+      list: 'indexes',
       entity: entity.id,
-      index: { id: newId('idx'), unique: false, parts: [{ id: attribute.id, descending: false }] }
+      part: { id: newId('idx'), unique: false, parts: [{ id: attribute.id, descending: false }] }
     })
-  if (!index && known) edits.push({ kind: 'index.remove', entity: entity.id, id: known.id })
+  if (!index && known) edits.push({ kind: 'part.remove', list: 'indexes', entity: entity.id, id: known.id })
   return { edit: { kind: 'all', edits } }
 }
 

@@ -22,7 +22,9 @@ export function whyNotCalled(design: Design, id: string, name: string): string |
 
 export function changeDomain(design: Design, domain: Domain, field: Field, typed: string): Changed {
   const text = typed.trim()
-  const set = (values: object): Changed => ({ edit: { kind: 'domain.set', domain: withValues(domain, values) } })
+  const set = (values: object): Changed => ({
+    edit: { kind: 'object.set', collection: 'domains', object: withValues(domain, values) }
+  })
   if (field === 'name') {
     const error = whyNotCalled(design, domain.id, text)
     return error === undefined ? set({ name: text }) : { error }
@@ -48,7 +50,7 @@ export function addDomain(design: Design, name: string, type: string): Changed {
   const read = typedType(type.trim())
   return 'error' in read
     ? read
-    : { edit: { kind: 'domain.set', domain: newDomain(name.trim(), { type: read.value.type }) } }
+    : { edit: { kind: 'object.set', collection: 'domains', object: newDomain(name.trim(), { type: read.value.type }) } }
 }
 
 /** A short word more, or another meaning of one. */

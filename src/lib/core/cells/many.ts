@@ -50,7 +50,7 @@ function rowAt(design: Design, place: RowPlace) {
 export const removeRows = (design: Design, places: readonly RowPlace[]): Edit => ({
   kind: 'all',
   edits: places.flatMap(({ entity, row }): Edit[] => {
-    if (design.links[row]) return [{ kind: 'link.remove', id: row }]
+    if (design.links[row]) return [{ kind: 'object.remove', collection: 'links', id: row }]
     return row === NEW_ROW ? [] : [{ kind: 'attribute.remove', entity, id: row }]
   })
 })

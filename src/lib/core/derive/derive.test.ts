@@ -157,7 +157,7 @@ describe('what random designs once broke', () => {
 
   it('what is said twice to be unique is unique once, and said', () => {
     const key = { id: 'key_again', parts: ['att_vessel_imo'] }
-    const design = edit(harbour(), { kind: 'unique.set', entity: 'ent_vessel', key })
+    const design = edit(harbour(), { kind: 'part.set', list: 'uniques', entity: 'ent_vessel', part: key })
     expect(table(design, 'vessel')?.uniques).toHaveLength(1)
     expect(of(design).notices.map((n) => n.code)).toContain('unique-twice')
   })
@@ -187,11 +187,12 @@ describe('what an engine cannot keep', () => {
       { id: token, descending: false },
       { id: no, descending: true }
     ]
-    const keyed = edit(b.design, { kind: 'unique.set', entity: seal.id, key } as never)
+    const keyed = edit(b.design, { kind: 'part.set', list: 'uniques', entity: seal.id, part: key } as never)
     const design = edit(keyed, {
-      kind: 'index.set',
+      kind: 'part.set',
+      list: 'indexes',
       entity: seal.id,
-      index: { id: 'idx_1', unique: false, parts }
+      part: { id: 'idx_1', unique: false, parts }
     } as never)
     const { catalog, notices } = of(design, plain, dialectOf('firebird', '3.0') as Dialect)
     expect(catalog.tables[0]).toMatchObject({
@@ -232,7 +233,11 @@ describe('names', () => {
     const script = printScript(writeScript(catalog, narrow), narrow)
     expect(script).toContain('"DESC" WORD<10>')
     // The same names whatever else is designed.
-    const more = edit(b.design, { kind: 'entity.add', entity: { ...harbour().entities['ent_port'] } as never })
+    const more = edit(b.design, {
+      kind: 'object.set',
+      collection: 'entities',
+      object: { ...harbour().entities['ent_port'] } as never
+    })
     expect(of(more, plain, narrow).catalog.tables.map((t) => t.name)).toEqual(
       expect.arrayContaining(catalog.tables.map((t) => t.name))
     )
@@ -321,7 +326,11 @@ describe('columns', () => {
     const design = harbour()
     const [group] = Object.values(design.subtypes)
     if (!group) throw new Error('the demo has subtypes')
-    const named = edit(design, { kind: 'subtypes.set', subtypes: { ...group, discriminator: 'Kind of craft' } })
+    const named = edit(design, {
+      kind: 'object.set',
+      collection: 'subtypes',
+      object: { ...group, discriminator: 'Kind of craft' }
+    })
     const { catalog } = derive(named, { ...plain, subtypeTables: { [group.id]: 'one table' } }, postgres)
     const home = catalog.tables.find((t) => t.columns.some((c) => c.name === 'kind_of_craft'))
     expect(
@@ -344,7 +353,7 @@ describe('columns', () => {
       [pilot, { id: 'idx_2', name: 'By_Hand', unique: false, parts: parts(pilot) }],
       [pilot, { id: 'idx_3', name: long, unique: false, parts: parts(pilot) }]
     ] as const)
-      design = edit(design, { kind: 'index.set', entity: id, index })
+      design = edit(design, { kind: 'part.set', list: 'indexes', entity: id, part: index })
     const narrow = derive(design, plain, testingDialect())
     expect(narrow.notices.filter((n) => n.severity === 'error').map((n) => n.code)).toEqual([])
     const sqlite = derive(design, plain, dialectOf('sqlite') as Dialect)
@@ -362,9 +371,10 @@ describe('columns', () => {
     b.entity('a', 'Pilot', '', [['badge', 'integer', { key: true, required: true }]])
     const parts = (b.design.entities['ent_pilot']?.attributes ?? []).map((a) => ({ id: a.id, descending: false }))
     const design = edit(b.design, {
-      kind: 'index.set',
+      kind: 'part.set',
+      list: 'indexes',
       entity: 'ent_pilot',
-      index: { id: 'idx_1', name: 'vessel', unique: false, parts }
+      part: { id: 'idx_1', name: 'vessel', unique: false, parts }
     })
     const errors = (engine: string, target: Parameters<typeof derive>[1]) =>
       derive(design, target, dialectOf(engine) as Dialect).notices.flatMap((n) =>
@@ -390,7 +400,12 @@ describe('columns', () => {
     b.area('a', 'A', 0)
     b.entity('a', 'Vessel', '', [['imo', 'integer', { key: true, required: true }]])
     const hostile = [
-      { kind: 'rule.set', entity: 'ent_vessel', rule: { id: 'rul_1', condition: '1=1)); DROP TABLE victim; --' } },
+      {
+        kind: 'part.set',
+        list: 'rules',
+        entity: 'ent_vessel',
+        part: { id: 'rul_1', condition: '1=1)); DROP TABLE victim; --' }
+      },
       {
         kind: 'attribute.add',
         entity: 'ent_vessel',
@@ -470,7 +485,7 @@ describe('columns', () => {
     const b = small()
     let design = b.design
     const all = Array.from({ length: 14 }, (_, n) => station(n))
-    for (const entity of all) design = edit(design, { kind: 'entity.add', entity })
+    for (const entity of all) design = edit(design, { kind: 'object.set', collection: 'entities', object: entity })
     const links = all.flatMap((p) =>
       all.flatMap((c) => (p === c ? [] : [newLink(design, p, c, { identifying: true, role: `of ${p.name}` })]))
     )
@@ -484,9 +499,10 @@ describe('columns', () => {
     if (!vessel) throw new Error('no vessel')
     const link = newLink(b.design, vessel, vessel, { id: 'lnk_self', parentKey: 'key_self' })
     const design = edit(edit(b.design, { kind: 'link.add', link }), {
-      kind: 'unique.set',
+      kind: 'part.set',
+      list: 'uniques',
       entity: vessel.id,
-      key: { id: 'key_self', parts: [link.id] }
+      part: { id: 'key_self', parts: [link.id] }
     })
     expect(of(design).notices.map((n) => n.code)).toContain('entity-circular-key')
   })
@@ -495,7 +511,11 @@ describe('columns', () => {
     const b = small()
     b.link('Vessel', 'Visit', { identifying: true })
     const subtypes = { id: 'sub_1', supertype: 'ent_vessel', subtypes: ['ent_visit'], discriminator: 'kind' }
-    const design = edit(b.design, { kind: 'subtypes.set', subtypes: { ...subtypes, complete: true, exclusive: true } })
+    const design = edit(b.design, {
+      kind: 'object.set',
+      collection: 'subtypes',
+      object: { ...subtypes, complete: true, exclusive: true }
+    })
     const { catalog, notices } = of(design)
     expect(notices.map((n) => n.code)).toContain('entity-circular-key')
     expect(printScript(writeScript(catalog, postgres), postgres)).not.toContain('()')

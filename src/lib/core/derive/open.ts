@@ -62,7 +62,9 @@ export function mendDesign(pieces: Pieces): Mended {
     Object.values(all)
       .filter((one) => !fine(one))
       .map(({ id }) =>
-        id in design.domains ? { kind: 'domain.remove', id } : { kind: 'object.remove', collection: 'commons', id }
+        id in design.domains
+          ? { kind: 'object.remove', collection: 'domains', id }
+          : { kind: 'object.remove', collection: 'commons', id }
       )
   const mended = [...kept(design.domains), ...kept(design.commons)].reduce<Design>(edit, {
     ...design,

@@ -8,7 +8,11 @@ import { derive, inNames, inReferences } from '.'
 const postgres = dialectOf('postgres') as Dialect
 const target = { subtypeTables: {}, schemas: {} }
 const withView = (text: string, more: Partial<ReturnType<typeof newView>> = {}): Design =>
-  edit(harbour(), { kind: 'view.set', view: newView('Berth use', { id: 'vie_use', text, ...more }) })
+  edit(harbour(), {
+    kind: 'object.set',
+    collection: 'views',
+    object: newView('Berth use', { id: 'vie_use', text, ...more })
+  })
 const of = (design: Design, dialect = postgres, at: Parameters<typeof derive>[1] = target) => {
   const { catalog, notices } = derive(design, at, dialect)
   return { catalog, views: catalog.views ?? [], told: notices.filter(({ code }) => code.startsWith('view-')) }
@@ -59,12 +63,12 @@ describe('a view', () => {
   })
 
   it.each<[string, Edit, string]>([
-    ['an entity', { kind: 'entity.remove', id: 'ent_berth' }, 'Berth'],
+    ['an entity', { kind: 'object.remove', collection: 'entities', id: 'ent_berth' }, 'Berth'],
     ['an attribute', { kind: 'attribute.remove', entity: 'ent_berth', id: 'att_berth_code' }, 'code'],
-    ['a link', { kind: 'link.remove', id: 'lnk_visit_berth' }, 'Berth']
+    ['a link', { kind: 'object.remove', collection: 'links', id: 'lnk_visit_berth' }, 'Berth']
   ])('keeps the name of %s that goes, says so, and takes along what reads from it', (_, gone, name) => {
     const over = newView('Busy', { id: 'vie_busy', text: 'SELECT * FROM {vie_use} WHERE visits > 9' })
-    const both = edit(withView(USE), { kind: 'view.set', view: over })
+    const both = edit(withView(USE), { kind: 'object.set', collection: 'views', object: over })
     expect(of(both).views.map((view) => view.name)).toEqual(['berth_use', 'busy'])
     const design = edit(both, gone)
     expect(design.views['vie_use']?.text).toContain(`{?${name}}`)

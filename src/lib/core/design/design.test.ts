@@ -85,7 +85,10 @@ describe('edits', () => {
 
   it('put a link that identifies first in its child’s key, and make it required', () => {
     const [visit, line] = [newEntity('Visit'), newEntity('Cargo line')]
-    let design = [visit, line].reduce((d, entity) => edit(d, { kind: 'entity.add', entity }), newDesign('Tidewell'))
+    let design = [visit, line].reduce(
+      (d, entity) => edit(d, { kind: 'object.set', collection: 'entities', object: entity }),
+      newDesign('Tidewell')
+    )
     const number = newAttribute('line no')
     design = edit(design, { kind: 'attribute.add', entity: line.id, attribute: number })
     design = edit(design, { kind: 'key.toggle', entity: line.id, id: number.id })
@@ -100,7 +103,10 @@ describe('edits', () => {
 
   it('give roles to a second link between two entities and to one of an entity with itself', () => {
     const [port, visit] = [newEntity('Port'), newEntity('Visit')]
-    let design = [port, visit].reduce((d, entity) => edit(d, { kind: 'entity.add', entity }), newDesign('Tidewell'))
+    let design = [port, visit].reduce(
+      (d, entity) => edit(d, { kind: 'object.set', collection: 'entities', object: entity }),
+      newDesign('Tidewell')
+    )
     const roles: (string | undefined)[] = []
     for (let i = 0; i < 3; i++) {
       const link = newLink(design, port, visit)
@@ -160,10 +166,10 @@ describe('the design file', () => {
     })
     // It knew no domains.
     const plain = Object.keys(harbour().domains).reduce(
-      (design, id) => edit(design, { kind: 'domain.remove', id }),
+      (design, id) => edit(design, { kind: 'object.remove', collection: 'domains', id }),
       harbour()
     )
-    const now = printDesign(edit(plain, { kind: 'target.set', target }))
+    const now = printDesign(edit(plain, { kind: 'object.set', collection: 'targets', object: target }))
     const before = now
       .replace(`"version":${FILE_VERSION}`, '"version":2')
       .replace('"domains":[],\n', '')
@@ -245,7 +251,7 @@ describe('the design file', () => {
       schemas: { ['__proto__']: 'odd', constructor: 'made' },
       departures: [{ id: 'att_vessel_name', part: 'column', property: 'default', value: undefined }]
     }
-    const design = edit(harbour(), { kind: 'target.set', target })
+    const design = edit(harbour(), { kind: 'object.set', collection: 'targets', object: target })
     const read = parseDesign(`\ufeff${printDesign(design)}`)
     expect(read.ok && printDesign(read.value)).toBe(printDesign(design))
     expect(read.ok && Object.entries(read.value.targets[target.id]?.schemas ?? {})).toEqual([

@@ -108,7 +108,11 @@ describe('a merge', () => {
     // We removed what they came to index; the rest of theirs is there.
     const gone = edit(base, { kind: 'attribute.remove', entity: 'ent_berth', id: 'att_berth_depth' })
     const index = { id: 'idx_new', unique: false, parts: [{ id: 'att_berth_depth', descending: false }] }
-    const merged = merge(base, gone, edit(theirs, { kind: 'index.set', entity: 'ent_berth', index }))
+    const merged = merge(
+      base,
+      gone,
+      edit(theirs, { kind: 'part.set', list: 'indexes', entity: 'ent_berth', part: index })
+    )
     expect(dangling(merged.design)).toEqual([])
     expect(merged.conflicts).toHaveLength(1)
     expect(merged.design.name).toBe('Theirs')

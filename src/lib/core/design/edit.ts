@@ -4,32 +4,31 @@ import { removeCommon } from './commons'
 import { changed, removeDomain, setDomain } from './domains'
 import { replaceReferences } from './references'
 import { tidy } from './tidy'
-import type {
-  Area,
-  Attribute,
-  Design,
-  Diagram,
-  Domain,
-  Entity,
-  Index,
-  Key,
-  Link,
-  Place,
-  Rule,
-  Settings,
-  Subtypes,
-  Target,
-  View
-} from './schema'
+import type { Attribute, CollectionName, Design, Entity, Link, Place, Settings } from './schema'
 
-/** Collections of objects that stand by themselves. */
-type Plain = 'checks' | 'commons' | 'grades'
+/** A whole object of a collection, in the place of the one of its id where there is one. */
+type Put = {
+  readonly [C in CollectionName]: {
+    readonly kind: 'object.set'
+    readonly collection: C
+    readonly object: Design[C][string]
+  }
+}[CollectionName]
+
+/** What an entity has in lists beside its attributes. */
+type PartList = 'uniques' | 'indexes' | 'rules'
+type PutPart = {
+  readonly [L in PartList]: {
+    readonly kind: 'part.set'
+    readonly entity: string
+    readonly list: L
+    readonly part: Entity[L][number]
+  }
+}[PartList]
 
 export type Edit =
   | { readonly kind: 'design.set'; readonly set: { readonly name?: string; readonly settings?: Settings } }
-  | { readonly kind: 'entity.add'; readonly entity: Entity }
   | { readonly kind: 'entity.set'; readonly id: string; readonly set: Partial<Omit<Entity, 'id' | 'attributes'>> }
-  | { readonly kind: 'entity.remove'; readonly id: string }
   /** `before` is the id of a row (attribute or link) of the entity; at the end when absent. */
   | { readonly kind: 'attribute.add'; readonly entity: string; readonly attribute: Attribute; readonly before?: string }
   | {
@@ -42,34 +41,14 @@ export type Edit =
   | { readonly kind: 'row.move'; readonly entity: string; readonly id: string; readonly before?: string }
   /** Puts an attribute or link into the primary key, or takes it out; a link becomes identifying with it. */
   | { readonly kind: 'key.toggle'; readonly entity: string; readonly id: string }
-  | { readonly kind: 'unique.set'; readonly entity: string; readonly key: Key }
-  | { readonly kind: 'unique.remove'; readonly entity: string; readonly id: string }
-  | { readonly kind: 'index.set'; readonly entity: string; readonly index: Index }
-  | { readonly kind: 'index.remove'; readonly entity: string; readonly id: string }
-  | { readonly kind: 'rule.set'; readonly entity: string; readonly rule: Rule }
-  | { readonly kind: 'rule.remove'; readonly entity: string; readonly id: string }
+  | PutPart
+  | { readonly kind: 'part.remove'; readonly entity: string; readonly list: PartList; readonly id: string }
   | { readonly kind: 'link.add'; readonly link: Link; readonly before?: string }
   | { readonly kind: 'link.set'; readonly id: string; readonly set: Partial<Omit<Link, 'id'>> }
-  | { readonly kind: 'link.remove'; readonly id: string }
-  | { readonly kind: 'subtypes.set'; readonly subtypes: Subtypes }
-  | { readonly kind: 'subtypes.remove'; readonly id: string }
-  | { readonly kind: 'view.set'; readonly view: View }
-  | { readonly kind: 'view.remove'; readonly id: string }
-  | { readonly kind: 'area.set'; readonly area: Area }
-  | { readonly kind: 'area.remove'; readonly id: string }
-  | { readonly kind: 'diagram.set'; readonly diagram: Diagram }
-  | { readonly kind: 'diagram.remove'; readonly id: string }
   | { readonly kind: 'diagram.place'; readonly id: string; readonly places: Readonly<Record<string, Place>> }
-  /** Its columns follow: in type, and in what they had as the domain had it. */
-  | { readonly kind: 'domain.set'; readonly domain: Domain }
-  | { readonly kind: 'domain.remove'; readonly id: string }
-  | { readonly kind: 'target.set'; readonly target: Target }
-  | { readonly kind: 'target.remove'; readonly id: string }
-  /** What stands by itself. */
-  | {
-      readonly [C in Plain]: { readonly kind: 'object.set'; readonly collection: C; readonly object: Design[C][string] }
-    }[Plain]
-  | { readonly kind: 'object.remove'; readonly collection: Plain; readonly id: string }
+  | Put
+  /** It goes with all that points at it. */
+  | { readonly kind: 'object.remove'; readonly collection: CollectionName; readonly id: string }
   /** Several edits that are one to the person who makes them. */
   | { readonly kind: 'all'; readonly edits: readonly Edit[] }
 
@@ -106,12 +85,8 @@ function make(draft: Draft, e: Edit): void {
       return
     case 'design.set':
       return draft.set(e.set)
-    case 'entity.add':
-      return draft.put('entities', e.entity)
     case 'entity.set':
       return draft.entity(e.id, (entity) => tidy({ ...entity, ...e.set }))
-    case 'entity.remove':
-      return removeEntity(draft, e.id)
     case 'attribute.add':
       return draft.entity(e.entity, (entity) => ({
         ...entity,
@@ -132,41 +107,18 @@ function make(draft: Draft, e: Edit): void {
       }))
     case 'key.toggle':
       return toggleKey(draft, e.entity, e.id)
-    case 'unique.set':
-      return draft.entity(e.entity, (entity) => ({ ...entity, uniques: putIn(entity.uniques, e.key) }))
-    case 'unique.remove':
-      return removeUnique(draft, e.entity, e.id)
-    case 'index.set':
-      return draft.entity(e.entity, (entity) => ({ ...entity, indexes: putIn(entity.indexes, e.index) }))
-    case 'index.remove':
-      return draft.entity(e.entity, (entity) => ({ ...entity, indexes: entity.indexes.filter((i) => i.id !== e.id) }))
-    case 'rule.set':
-      return draft.entity(e.entity, (entity) => ({ ...entity, rules: putIn(entity.rules, e.rule) }))
-    case 'rule.remove':
-      return draft.entity(e.entity, (entity) => ({ ...entity, rules: entity.rules.filter((r) => r.id !== e.id) }))
+    case 'part.set':
+      return draft.entity(e.entity, (entity) => ({
+        ...entity,
+        [e.list]: putIn<{ id: string }>(entity[e.list], e.part)
+      }))
+    case 'part.remove':
+      return removePart(draft, e.entity, e.list, e.id)
     case 'link.add':
       draft.put('links', e.link)
       return settle(draft, e.link.id, e.before)
     case 'link.set':
       return setLink(draft, e.id, e.set)
-    case 'link.remove':
-      return removeLink(draft, e.id)
-    case 'subtypes.set':
-      return draft.put('subtypes', e.subtypes)
-    case 'subtypes.remove':
-      return removeSubtypes(draft, e.id)
-    case 'view.set':
-      return draft.put('views', e.view)
-    case 'view.remove':
-      return removeView(draft, e.id)
-    case 'area.set':
-      return draft.put('areas', e.area)
-    case 'area.remove':
-      return removeArea(draft, e.id)
-    case 'diagram.set':
-      return draft.put('diagrams', e.diagram)
-    case 'diagram.remove':
-      return draft.remove('diagrams', e.id)
     case 'diagram.place': {
       const diagram = draft.now.diagrams[e.id]
       if (!diagram) return
@@ -175,19 +127,29 @@ function make(draft: Draft, e: Edit): void {
       draft.put('diagrams', tidy({ ...diagram, places: { ...diagram.places, ...e.places }, only }))
       return
     }
-    case 'domain.set':
-      return setDomain(draft, e.domain)
-    case 'domain.remove':
-      return removeDomain(draft, e.id)
-    case 'target.set':
-      return draft.put('targets', e.target)
-    case 'target.remove':
-      return draft.remove('targets', e.id)
     case 'object.set':
-      return draft.put(e.collection, e.object)
+      return put(draft, e)
     case 'object.remove':
-      return e.collection === 'commons' ? removeCommon(draft, e.id, dropPart) : draft.remove(e.collection, e.id)
+      return (REMOVE[e.collection] ?? ((d, id) => d.remove(e.collection, id)))(draft, e.id)
   }
+}
+
+/** What goes with an object of a collection; of the other collections nothing hangs on an object. */
+const REMOVE: { readonly [C in CollectionName]?: (draft: Draft, id: string) => void } = {
+  areas: removeArea,
+  commons: (draft, id) => removeCommon(draft, id, dropPart),
+  domains: removeDomain,
+  entities: removeEntity,
+  links: removeLink,
+  subtypes: removeSubtypes,
+  views: removeView
+}
+
+function put(draft: Draft, { collection, object }: Put): void {
+  // The columns of a domain follow it: in type, and in what they had as the domain had it.
+  if (collection === 'domains') return setDomain(draft, object)
+  draft.put(collection, object)
+  if (collection === 'links') settle(draft, object.id)
 }
 
 const putIn = <T extends { readonly id: string }>(list: readonly T[], item: T): T[] =>
@@ -252,9 +214,9 @@ function removeAttribute(draft: Draft, entityId: string, id: string): void {
     }
 }
 
-function removeUnique(draft: Draft, entity: string, id: string): void {
-  draft.entity(entity, (e) => ({ ...e, uniques: e.uniques.filter((key) => key.id !== id) }))
-  dropStaleKeys(draft, entity)
+function removePart(draft: Draft, entity: string, list: PartList, id: string): void {
+  draft.entity(entity, (e) => ({ ...e, [list]: e[list].filter((part) => part.id !== id) }))
+  if (list === 'uniques') dropStaleKeys(draft, entity)
 }
 
 /** Links to a unique key of an entity that is gone go to its primary key. */

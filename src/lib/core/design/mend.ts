@@ -83,8 +83,9 @@ function cut(design: Design, { holder, missing }: Dangling): Design {
     const { area, ...rest } = entity
     const kept = (list: readonly string[]) => list.filter((id) => id !== missing)
     return edit(design, {
-      kind: 'entity.add',
-      entity: {
+      kind: 'object.set',
+      collection: 'entities',
+      object: {
         ...rest,
         ...(area === undefined || area === missing ? {} : { area }),
         attributes: entity.attributes.map(({ domain, ...attribute }) =>
@@ -100,7 +101,7 @@ function cut(design: Design, { holder, missing }: Dangling): Design {
   if (link) {
     const { parentKey, ...rest } = link
     if (!design.entities[link.parent] || !design.entities[link.child])
-      return edit(design, { kind: 'link.remove', id: holder })
+      return edit(design, { kind: 'object.remove', collection: 'links', id: holder })
     const columns = Object.fromEntries(Object.entries(link.columns).filter(([, id]) => id !== missing))
     const there = parentKey === undefined || parentKey === missing ? {} : { parentKey }
     return { ...design, links: { ...design.links, [holder]: { ...rest, ...there, columns } } }
@@ -108,8 +109,8 @@ function cut(design: Design, { holder, missing }: Dangling): Design {
   if (group) {
     const subtypes = group.subtypes.filter((id) => id !== missing)
     return group.supertype === missing || subtypes.length === 0
-      ? edit(design, { kind: 'subtypes.remove', id: holder })
-      : edit(design, { kind: 'subtypes.set', subtypes: { ...group, subtypes } })
+      ? edit(design, { kind: 'object.remove', collection: 'subtypes', id: holder })
+      : edit(design, { kind: 'object.set', collection: 'subtypes', object: { ...group, subtypes } })
   }
   const view = design.views[holder]
   if (view) {
@@ -117,8 +118,9 @@ function cut(design: Design, { holder, missing }: Dangling): Design {
     const lost = (text: string) =>
       replaceReferences(text, ({ id, part }) => (id === missing ? `{?${part ?? id}}` : undefined))
     return edit(design, {
-      kind: 'view.set',
-      view: {
+      kind: 'object.set',
+      collection: 'views',
+      object: {
         ...rest,
         ...(area === undefined || area === missing ? {} : { area }),
         text: lost(view.text),
@@ -128,7 +130,7 @@ function cut(design: Design, { holder, missing }: Dangling): Design {
   }
   if (diagram) {
     const { area: _area, ...rest } = diagram
-    return edit(design, { kind: 'diagram.set', diagram: rest })
+    return edit(design, { kind: 'object.set', collection: 'diagrams', object: rest })
   }
   return design
 }

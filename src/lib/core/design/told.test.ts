@@ -17,10 +17,10 @@ it('are said by name, object by object', () => {
       { kind: 'attribute.set', entity: 'ent_berth', id: 'att_berth_quay', set: { name: 'pier', required: false } },
       { kind: 'attribute.set', entity: 'ent_berth', id: 'att_berth_depth', set: { type: { kind: 'double' } } },
       { kind: 'attribute.add', entity: 'ent_berth', attribute: newAttribute('length', { id: 'att_new' }) },
-      { kind: 'unique.set', entity: 'ent_berth', key: { id: 'key_new', parts: ['att_berth_depth'] } },
+      { kind: 'part.set', list: 'uniques', entity: 'ent_berth', part: { id: 'key_new', parts: ['att_berth_depth'] } },
       { kind: 'entity.set', id: 'ent_tug', set: { name: 'Towing vessel' } },
       { kind: 'link.set', id: 'lnk_visit_berth', set: { parentRequired: true } },
-      { kind: 'domain.remove', id: 'dom_level' },
+      { kind: 'object.remove', collection: 'domains', id: 'dom_level' },
       { kind: 'diagram.place', id: 'dia_all', places: { ent_tug: { x: 7, y: 7 }, ent_barge: { x: 9, y: 9 } } }
     )
   ).toEqual([

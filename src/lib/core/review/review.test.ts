@@ -18,7 +18,7 @@ function drawn(
   more: (b: Builder) => void = () => undefined
 ): Design {
   const b = builder('Harbour')
-  b.edit({ kind: 'diagram.remove', id: 'dia_all' })
+  b.edit({ kind: 'object.remove', collection: 'diagrams', id: 'dia_all' })
   for (const [name, columns] of Object.entries(entities)) b.entity('', name, `What a ${name} is`, columns)
   for (const id of Object.keys(b.design.entities)) b.edit({ kind: 'entity.set', id, set: { area: undefined } })
   more(b)
@@ -30,14 +30,15 @@ const linked = (more: (b: Builder) => void, columns: readonly Column[] = [['name
 const indexed = (...lists: (readonly string[])[]) => {
   const design = one(['name', 'text(80)'], ['trade', 'text(20)'])
   const edits = lists.map((parts, i): Edit => ({
-    kind: 'index.set',
+    kind: 'part.set',
+    list: 'indexes',
     entity: 'ent_vessel',
-    index: { id: `idx_${i}`, unique: false, parts: parts.map((id) => ({ id: `att_vessel_${id}`, descending: false })) }
+    part: { id: `idx_${i}`, unique: false, parts: parts.map((id) => ({ id: `att_vessel_${id}`, descending: false })) }
   }))
   return edit(design, { kind: 'all', edits })
 }
 const unique = (design: Design, ...parts: string[]) =>
-  edit(design, { kind: 'unique.set', entity: 'ent_vessel', key: { id: 'key_one', parts } })
+  edit(design, { kind: 'part.set', list: 'uniques', entity: 'ent_vessel', part: { id: 'key_one', parts } })
 const kinds = (columns: readonly Column[]) =>
   drawn({ Vessel: [['name', 'text(80)']], Tug: columns }, (b) => {
     const group = {
@@ -48,7 +49,7 @@ const kinds = (columns: readonly Column[]) =>
       complete: false,
       exclusive: false
     }
-    b.edit({ kind: 'subtypes.set', subtypes: group })
+    b.edit({ kind: 'object.set', collection: 'subtypes', object: group })
   })
 const dated: readonly Column[] = [
   ['made on', 'date'],

@@ -72,7 +72,7 @@ export function said(
       edit: {
         kind: 'all',
         edits: [
-          { kind: 'domain.set', domain: made },
+          { kind: 'object.set', collection: 'domains', object: made },
           ...columns.map(({ entity, attribute: { id } }): Edit => ({
             kind: 'attribute.set',
             entity,
@@ -121,7 +121,11 @@ function keySaid(design: Design, catalog: Catalog, [change]: readonly Change[]):
     kind: 'all',
     edits: [
       { kind: 'entity.set', id: entity.id, set: { primaryKey } },
-      ...Object.values(design.targets).map((target): Edit => ({ kind: 'target.set', target: without(target) }))
+      ...Object.values(design.targets).map((target): Edit => ({
+        kind: 'object.set',
+        collection: 'targets',
+        object: without(target)
+      }))
     ]
   }
 }

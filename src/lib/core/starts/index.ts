@@ -9,7 +9,7 @@ export { PATTERNS, type Pattern }
 export function startFrom({ name, entities }: Pattern, called = name): Design {
   const editing = new Editing(newDesign(called))
   const made = new Map(Object.entries(entities).map(([entity, { means }]) => [entity, newEntity(entity, { means })]))
-  for (const entity of made.values()) editing.edit({ kind: 'entity.add', entity })
+  for (const entity of made.values()) editing.edit({ kind: 'object.set', collection: 'entities', object: entity })
   for (const [entityName, { rows, key }] of Object.entries(entities)) {
     const id = made.get(entityName)?.id ?? ''
     const fields = fieldsOf(`${rows.replace(/\s*\|\s*/g, '\t')}\n\n`) ?? [rows.split('|').map((field) => field.trim())]

@@ -198,7 +198,7 @@
   }
 
   const set = (values: Partial<Target>) => {
-    if (target) desk.edit({ kind: 'target.set', target: { ...target, ...values } })
+    if (target) desk.edit({ kind: 'object.set', collection: 'targets', object: { ...target, ...values } })
   }
 
   function keep(difference: Difference, reason: string) {

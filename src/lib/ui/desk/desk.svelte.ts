@@ -186,7 +186,7 @@ export class Desk {
     if (wanted === '') return 'A view needs a name.'
     if (Object.values(this.design.entities).some(taken)) return `There is an entity “${wanted}” already.`
     if (Object.values(this.design.views).some(taken)) return `There is a view “${wanted}” already.`
-    if (wanted !== view.name) this.edit({ kind: 'view.set', view: { ...view, name: wanted } })
+    if (wanted !== view.name) this.edit({ kind: 'object.set', collection: 'views', object: { ...view, name: wanted } })
     return undefined
   }
   /** A new view, selected. */
@@ -194,7 +194,7 @@ export class Desk {
     const { entities, views } = this.design
     const names = [...Object.values(entities), ...Object.values(views)].map(({ name }) => name)
     const view = newView(freeName('View', names), more)
-    this.edit({ kind: 'view.set', view })
+    this.edit({ kind: 'object.set', collection: 'views', object: view })
     this.select({ kind: 'view', view: view.id })
     return view
   }

@@ -21,8 +21,12 @@
     desk.edit({
       kind: 'all',
       edits: [
-        { kind: 'area.set', area: made },
-        { kind: 'diagram.set', diagram: { id: newId('dia'), name: made.name, area: made.id, places: {} } },
+        { kind: 'object.set', collection: 'areas', object: made },
+        {
+          kind: 'object.set',
+          collection: 'diagrams',
+          object: { id: newId('dia'), name: made.name, area: made.id, places: {} }
+        },
         put(made.id)
       ]
     })
@@ -45,7 +49,7 @@
       value={area.name}
       onchange={(event) => {
         const name = event.currentTarget.value.trim()
-        if (name) desk.edit({ kind: 'area.set', area: { ...area, name } })
+        if (name) desk.edit({ kind: 'object.set', collection: 'areas', object: { ...area, name } })
       }}
     />
   </label>

@@ -237,7 +237,7 @@
     desk.edit({
       kind: 'all',
       edits: [
-        { kind: 'entity.add', entity },
+        { kind: 'object.set', collection: 'entities', object: entity },
         { kind: 'diagram.place', id: diagram.id, places: { [entity.id]: middle() } }
       ]
     })
@@ -304,9 +304,12 @@
       ] ?? [0, 0]
       if (card) place({ [card.id]: { x: card.x + x, y: card.y + y } })
     } else if (event.key === 'Delete' && desk.selection) {
-      if (desk.selection.kind === 'link') desk.edit({ kind: 'link.remove', id: desk.selection.link })
-      else if (desk.selection.kind === 'entity') desk.edit({ kind: 'entity.remove', id: desk.selection.entity })
-      else if (desk.selection.kind === 'view') desk.edit({ kind: 'view.remove', id: desk.selection.view })
+      if (desk.selection.kind === 'link')
+        desk.edit({ kind: 'object.remove', collection: 'links', id: desk.selection.link })
+      else if (desk.selection.kind === 'entity')
+        desk.edit({ kind: 'object.remove', collection: 'entities', id: desk.selection.entity })
+      else if (desk.selection.kind === 'view')
+        desk.edit({ kind: 'object.remove', collection: 'views', id: desk.selection.view })
     } else return
     event.preventDefault()
   }
@@ -357,7 +360,7 @@
       title="Of each entity, only what is in its keys and links"
       onclick={() => {
         const { columns, ...rest } = whole
-        desk.edit({ kind: 'diagram.set', diagram: columns ? rest : { ...rest, columns: 'keys' } })
+        desk.edit({ kind: 'object.set', collection: 'diagrams', object: columns ? rest : { ...rest, columns: 'keys' } })
       }}><KeyRound size={14} aria-hidden="true" />Keys only</button
     >
     {#if linking}

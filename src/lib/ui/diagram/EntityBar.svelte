@@ -43,7 +43,7 @@
   </label>
   <button
     class="ml-auto flex items-center gap-1 rounded px-2 py-0.5 text-error hover:bg-brick-tint"
-    onclick={() => desk.edit({ kind: 'entity.remove', id: entity.id })}
+    onclick={() => desk.edit({ kind: 'object.remove', collection: 'entities', id: entity.id })}
   >
     <Trash size={13} aria-hidden="true" />Remove entity
   </button>

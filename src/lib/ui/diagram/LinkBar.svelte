@@ -96,7 +96,7 @@
   </select>
   <button
     class="ml-auto flex items-center gap-1 rounded px-2 py-0.5 text-error hover:bg-brick-tint"
-    onclick={() => desk.edit({ kind: 'link.remove', id: link.id })}
+    onclick={() => desk.edit({ kind: 'object.remove', collection: 'links', id: link.id })}
   >
     <Trash size={13} aria-hidden="true" />Remove link
   </button>

@@ -66,7 +66,7 @@
     if ('error' in read) return read.error
     return void setIndex({ ...rest, where: read.value })
   }
-  const setIndex = (index: Index) => desk.edit({ kind: 'index.set', entity: entity.id, index })
+  const setIndex = (index: Index) => desk.edit({ kind: 'part.set', entity: entity.id, list: 'indexes', part: index })
   const named = <T extends object>(object: T, name: string | undefined) => ({
     ...object,
     ...(name === undefined ? {} : { name })
@@ -161,7 +161,7 @@
         onkeep={(typed) =>
           listed(typed, false, (parts) => {
             if (parts.length === 0) return 'Say which columns, or remove it.'
-            desk.edit({ kind: 'unique.set', entity: entity.id, key: { ...key, parts: ids(parts) } })
+            desk.edit({ kind: 'part.set', entity: entity.id, list: 'uniques', part: { ...key, parts: ids(parts) } })
           })}
       />
       <Field
@@ -172,13 +172,13 @@
         placeholder="name, by rule"
         onkeep={(typed) => {
           const { name: _name, ...rest } = key
-          desk.edit({ kind: 'unique.set', entity: entity.id, key: named(rest, text(typed)) })
+          desk.edit({ kind: 'part.set', entity: entity.id, list: 'uniques', part: named(rest, text(typed)) })
           return undefined
         }}
       />
       <Remove
         what="the rule that {said} is unique"
-        onremove={() => desk.edit({ kind: 'unique.remove', entity: entity.id, id: key.id })}
+        onremove={() => desk.edit({ kind: 'part.remove', list: 'uniques', entity: entity.id, id: key.id })}
       />
     </div>
   {/each}
@@ -191,7 +191,12 @@
     onkeep={(typed) =>
       listed(typed, false, (parts) => {
         if (parts.length > 0)
-          desk.edit({ kind: 'unique.set', entity: entity.id, key: { id: newId('key'), parts: ids(parts) } })
+          desk.edit({
+            kind: 'part.set',
+            entity: entity.id,
+            list: 'uniques',
+            part: { id: newId('key'), parts: ids(parts) }
+          })
       })}
   />
 </Part>
@@ -246,7 +251,7 @@
       {/if}
       <Remove
         what="the index {said}"
-        onremove={() => desk.edit({ kind: 'index.remove', entity: entity.id, id: index.id })}
+        onremove={() => desk.edit({ kind: 'part.remove', list: 'indexes', entity: entity.id, id: index.id })}
       />
     </div>
   {/each}

@@ -18,7 +18,7 @@
       .filter(({ id }) => id !== entity.id && !taken.has(id))
       .map(({ name }) => name)
   )
-  const set = (subtypes: Subtypes) => desk.edit({ kind: 'subtypes.set', subtypes })
+  const set = (subtypes: Subtypes) => desk.edit({ kind: 'object.set', collection: 'subtypes', object: subtypes })
 
   /** Entities by name; none of another group, and none that this one is a kind of. */
   function keep(typed: string, group: Subtypes): string | undefined {
@@ -84,7 +84,10 @@
           onchange={(event) => set({ ...group, exclusive: event.currentTarget.checked })}
         />of one at most</label
       >
-      <Remove what="the kinds {said}" onremove={() => desk.edit({ kind: 'subtypes.remove', id: group.id })} />
+      <Remove
+        what="the kinds {said}"
+        onremove={() => desk.edit({ kind: 'object.remove', collection: 'subtypes', id: group.id })}
+      />
     </div>
   {/each}
   <Field

@@ -65,7 +65,10 @@
               : ''}{link.onDelete === 'restrict' ? '' : `, on delete ${link.onDelete}`}</span
           ></button
         >
-        <Remove what="the link {said}" onremove={() => desk.edit({ kind: 'link.remove', id: link.id })} />
+        <Remove
+          what="the link {said}"
+          onremove={() => desk.edit({ kind: 'object.remove', collection: 'links', id: link.id })}
+        />
       </div>
       {#if open === link.id}
         <div class="grid grid-cols-[110px_1fr] items-center gap-x-1.5 gap-y-1 pt-1">

@@ -20,12 +20,17 @@
     if (!engine) return undefined
     const read = typedCondition(desk.design, entity, typed, engine)
     if ('error' in read) return read.error
-    desk.edit({ kind: 'rule.set', entity: entity.id, rule: { ...rule, condition: read.value } })
+    desk.edit({ kind: 'part.set', entity: entity.id, list: 'rules', part: { ...rule, condition: read.value } })
     return undefined
   }
   function rename(rule: Rule, dbName: string | undefined) {
     const { dbName: _dbName, ...rest } = rule
-    desk.edit({ kind: 'rule.set', entity: entity.id, rule: { ...rest, ...(dbName === undefined ? {} : { dbName }) } })
+    desk.edit({
+      kind: 'part.set',
+      entity: entity.id,
+      list: 'rules',
+      part: { ...rest, ...(dbName === undefined ? {} : { dbName }) }
+    })
   }
 </script>
 
@@ -53,7 +58,7 @@
         />
         <Remove
           what="the rule {said}"
-          onremove={() => desk.edit({ kind: 'rule.remove', entity: entity.id, id: rule.id })}
+          onremove={() => desk.edit({ kind: 'part.remove', list: 'rules', entity: entity.id, id: rule.id })}
         />
       </div>
     {/each}

@@ -46,12 +46,16 @@
     if (!target || name.trim() === '' || session.text.trim() === '') return
     const others = saved.filter((query) => query.name !== name.trim())
     const queries = [...others, { id: newId('qry'), name: name.trim(), sql: session.text }]
-    desk.edit({ kind: 'target.set', target: { ...target, queries } })
+    desk.edit({ kind: 'object.set', collection: 'targets', object: { ...target, queries } })
     name = ''
   }
   const forget = (id: string) => {
     if (target)
-      desk.edit({ kind: 'target.set', target: { ...target, queries: saved.filter((query) => query.id !== id) } })
+      desk.edit({
+        kind: 'object.set',
+        collection: 'targets',
+        object: { ...target, queries: saved.filter((query) => query.id !== id) }
+      })
   }
   const button =
     'rounded-md border border-line bg-base-100 px-3 py-1 font-semibold hover:bg-base-300 disabled:opacity-50'

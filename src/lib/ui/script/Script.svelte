@@ -146,8 +146,9 @@
     if (!kept) return void (plainly = next)
     const { script: _script, ...target } = kept
     desk.edit({
-      kind: 'target.set',
-      target: Object.keys(next).length > 0 ? { ...target, script: next } : target
+      kind: 'object.set',
+      collection: 'targets',
+      object: Object.keys(next).length > 0 ? { ...target, script: next } : target
     })
   }
 

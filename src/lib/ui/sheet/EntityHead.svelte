@@ -52,7 +52,8 @@
     <button
       class="rounded p-0.5 text-soft hover:bg-base-300 hover:text-error"
       aria-label="Remove the entity {entity.name}"
-      onclick={() => desk.edit({ kind: 'entity.remove', id: entity.id })}><Trash size={13} aria-hidden="true" /></button
+      onclick={() => desk.edit({ kind: 'object.remove', collection: 'entities', id: entity.id })}
+      ><Trash size={13} aria-hidden="true" /></button
     >
   </span>
 </div>

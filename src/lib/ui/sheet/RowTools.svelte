@@ -31,7 +31,7 @@
     if (wanted === '') return
     const taken = Object.values(desk.design.entities).map((entity) => entity.name)
     const entity = newEntity(freeName(wanted, taken))
-    desk.edit({ kind: 'entity.add', entity })
+    desk.edit({ kind: 'object.set', collection: 'entities', object: entity })
     name = ''
     onadded(
       entity.id,

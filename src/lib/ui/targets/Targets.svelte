@@ -32,14 +32,14 @@
       problem = `There is a target “${wanted}” already.`
     else {
       const target = newTarget(wanted, { engine: engineId, version, environment, connection })
-      desk.edit({ kind: 'target.set', target })
+      desk.edit({ kind: 'object.set', collection: 'targets', object: target })
       problem = ''
       name = ''
       desk.show(target.id)
     }
   }
   const set = (target: Target, values: Partial<Target>) =>
-    desk.edit({ kind: 'target.set', target: { ...target, ...values } })
+    desk.edit({ kind: 'object.set', collection: 'targets', object: { ...target, ...values } })
   /** Where a database of an engine can be. */
   const connectionsOf = (id: string): (readonly [Target['connection'], string])[] => [
     ...(EMBEDDED.includes(id) ? ([['embedded', 'embedded, in this browser']] as const) : []),
@@ -137,7 +137,7 @@
           <button
             class="rounded p-1 text-soft hover:text-error"
             aria-label="Remove {target.name}"
-            onclick={() => desk.edit({ kind: 'target.remove', id: target.id })}
+            onclick={() => desk.edit({ kind: 'object.remove', collection: 'targets', id: target.id })}
             ><Trash size={15} aria-hidden="true" /></button
           >
         </div>

@@ -10,7 +10,7 @@
   const desk = useDesk()
   function into(area: string | undefined): Edit {
     const { area: _area, ...rest } = view
-    return { kind: 'view.set', view: area === undefined ? rest : { ...rest, area } }
+    return { kind: 'object.set', collection: 'views', object: area === undefined ? rest : { ...rest, area } }
   }
 </script>
 
@@ -24,6 +24,7 @@
   <span class="text-soft">Its query stands in the sheet.</span>
   <button
     class="ml-auto flex items-center gap-1 rounded px-2 py-0.5 text-error hover:bg-base-300"
-    onclick={() => desk.edit({ kind: 'view.remove', id: view.id })}><Trash size={14} aria-hidden="true" />Remove</button
+    onclick={() => desk.edit({ kind: 'object.remove', collection: 'views', id: view.id })}
+    ><Trash size={14} aria-hidden="true" />Remove</button
   >
 </div>

@@ -54,17 +54,22 @@
     const kept = await coreWorker().viewReferences(desk.design, desk.shownId, typed)
     shown = typed
     desk.edit({
-      kind: 'view.set',
-      view: apart === undefined ? { ...view, text: kept } : { ...view, texts: { ...view.texts, [engine]: kept } }
+      kind: 'object.set',
+      collection: 'views',
+      object: apart === undefined ? { ...view, text: kept } : { ...view, texts: { ...view.texts, [engine]: kept } }
     })
   }
 
   function part() {
-    desk.edit({ kind: 'view.set', view: { ...view, texts: { ...view.texts, [engine]: view.text } } })
+    desk.edit({
+      kind: 'object.set',
+      collection: 'views',
+      object: { ...view, texts: { ...view.texts, [engine]: view.text } }
+    })
   }
   function join() {
     const { [engine]: _gone, ...texts } = view.texts
-    desk.edit({ kind: 'view.set', view: { ...view, texts } })
+    desk.edit({ kind: 'object.set', collection: 'views', object: { ...view, texts } })
   }
   const field = 'rounded border border-line bg-base-100 px-1.5 py-0.5'
   const link = 'rounded px-1.5 py-0.5 text-[13px] underline hover:bg-base-300'
@@ -88,14 +93,15 @@
         onchange={(event) => {
           const { means: _means, ...rest } = view
           const means = event.currentTarget.value.trim()
-          desk.edit({ kind: 'view.set', view: means === '' ? rest : { ...rest, means } })
+          desk.edit({ kind: 'object.set', collection: 'views', object: means === '' ? rest : { ...rest, means } })
         }}
       />
     </label>
     <button
       class="rounded p-1 text-soft hover:bg-base-300 hover:text-error"
       aria-label="Remove the view {view.name}"
-      onclick={() => desk.edit({ kind: 'view.remove', id: view.id })}><Trash size={14} aria-hidden="true" /></button
+      onclick={() => desk.edit({ kind: 'object.remove', collection: 'views', id: view.id })}
+      ><Trash size={14} aria-hidden="true" /></button
     >
   </div>
   <SqlEditor bind:text {engine} live={catalog} label="Query of the view {view.name}" onrun={() => void keep()} />

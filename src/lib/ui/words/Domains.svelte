@@ -70,7 +70,7 @@
             <span class="truncate text-soft" title={uses(domain)}>{uses(domain)}</span>
             <RemoveWord
               what="the domain {domain.name}"
-              onremove={() => desk.edit({ kind: 'domain.remove', id: domain.id })}
+              onremove={() => desk.edit({ kind: 'object.remove', collection: 'domains', id: domain.id })}
             />
           </div>
           <div class="grid grid-cols-[1fr_1.4fr_1.75rem] gap-1 pl-4">

@@ -63,8 +63,9 @@
     if (!here) return { kind: 'design.set', set: { settings: rules as Settings } }
     const { naming: _naming, ...target } = here
     return {
-      kind: 'target.set',
-      target: Object.keys(rules).length > 0 ? { ...target, naming: rules as Naming } : target
+      kind: 'object.set',
+      collection: 'targets',
+      object: Object.keys(rules).length > 0 ? { ...target, naming: rules as Naming } : target
     }
   }
   $effect(() => {

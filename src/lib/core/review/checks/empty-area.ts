@@ -12,7 +12,7 @@ export const emptyArea: Check = {
       .map(({ id, name }) => ({
         at: id,
         message: `The area ${name} is empty.`,
-        fix: { label: 'Remove the area', edit: { kind: 'area.remove', id } }
+        fix: { label: 'Remove the area', edit: { kind: 'object.remove', collection: 'areas', id } }
       }))
   }
 }

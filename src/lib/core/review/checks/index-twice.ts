@@ -31,7 +31,7 @@ export const indexTwice: Check = {
           {
             at: id,
             message: `${entity.name}: the index${name === undefined ? '' : ` ${name}`} says no more than ${other.what} does.`,
-            fix: { label: 'Remove the index', edit: { kind: 'index.remove', entity: entity.id, id } }
+            fix: { label: 'Remove the index', edit: { kind: 'part.remove', list: 'indexes', entity: entity.id, id } }
           }
         ]
       })

@@ -27,7 +27,12 @@ export const linkWithoutIndex: Check = {
             message: `${child.name}: no index begins with the link to ${parent.name}.`,
             fix: {
               label: 'Add an index',
-              edit: { kind: 'index.set', entity: child.id, index: { id: newId('idx'), unique: false, parts } }
+              edit: {
+                kind: 'part.set',
+                list: 'indexes',
+                entity: child.id,
+                part: { id: newId('idx'), unique: false, parts }
+              }
             }
           }
         ]

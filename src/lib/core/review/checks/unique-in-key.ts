@@ -14,7 +14,7 @@ export const uniqueInKey: Check = {
         .map(({ id }) => ({
           at: id,
           message: `${entity.name}: what is said to be unique holds the whole key.`,
-          fix: { label: 'Remove the rule', edit: { kind: 'unique.remove', entity: entity.id, id } }
+          fix: { label: 'Remove the rule', edit: { kind: 'part.remove', list: 'uniques', entity: entity.id, id } }
         }))
     })
   }

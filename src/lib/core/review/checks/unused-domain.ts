@@ -12,7 +12,7 @@ export const unusedDomain: Check = {
       .map(({ id, name }) => ({
         at: id,
         message: `No column is of the domain ${name}.`,
-        fix: { label: 'Remove the domain', edit: { kind: 'domain.remove', id } }
+        fix: { label: 'Remove the domain', edit: { kind: 'object.remove', collection: 'domains', id } }
       }))
   }
 }
