@@ -34,21 +34,44 @@ export const TOPICS: readonly Topic[] = [
     text: [
       '“All of it” (Alt Enter) shows what an entity has beside its columns. A key, a rule that something is unique, an index: each is a list of columns, separated by commas; “down” after a column of an index puts its greatest value first.',
       'A rule is a condition over the columns of one row, as in departs_at > arrives_at. Columns are renamed in it by themselves.',
-      'An entity without a key gets a number of its own, under the name that one gives it.'
+      'An entity without a key gets a number of its own, under the name that one gives it, from the number on and in the steps that one says. An index may be of some rows only.'
     ]
   },
   {
     title: 'Many rows at once',
     text: [
       'Choose rows with Shift and the arrow keys, Ctrl and a click, or Ctrl A, in one entity or across several. What is typed then is for all of them, as one step that can be undone; what one of them does not take is said.',
-      'Rows are copied as a spreadsheet has them, and rows of a spreadsheet are pasted as columns: name, type, required or not, default, rules, meaning.'
+      'Rows are copied as a spreadsheet has them, and rows of a spreadsheet are pasted as columns: name, type, required or not, default, rules, meaning. A table with columns of its own, or with headings, is shown first: say what each column says.'
     ]
   },
   {
-    title: 'Domains and short words',
+    title: 'Domains',
     text: [
-      'A domain is what columns of one sort have in common: type, default, limits. Name it on the Words lens; then type its name as a type. When it changes, its columns do.',
-      'Database names follow from the names that people say. Short words say how: with qty for quantity, “quantity left” is qty_left. A name set by hand stays.'
+      'A domain is what columns of one sort have in common: type, default, limits, letters, and a rule that speaks of “value”. Name it on the Words lens; then type its name as a type. When it changes, its columns do.',
+      '“Domains for columns” lists columns of one name and type together: choose some, press Enter, and name the domain that they get. A new name makes a domain of them.',
+      'Domains are copied from another design on the shelf, or from a file.'
+    ]
+  },
+  {
+    title: 'Columns of every entity',
+    text: [
+      'When a row was made or changed, and by whom, whose it is: say it once on the Words lens, and every table has it. What is “filled by itself” has a default and, where it changes, what the engine has for that: a trigger, or a word at the column.',
+      'An entity does without one of them in “All of it” (Alt Enter). Diagrams leave them out.'
+    ]
+  },
+  {
+    title: 'Names in databases',
+    text: [
+      'Database names follow from the names that people say. Short words say how: with qty for quantity, “quantity left” is qty_left. A name set by hand stays.',
+      'Names by rule: what tables begin with, one or many, which letters are large, and a pattern for tables, views, columns, bridge tables, keys and the rest. All that would change is shown before it does. A target may have rules of its own.'
+    ]
+  },
+  {
+    title: 'Scripts as you want them',
+    text: [
+      'Above the script: of everything, of what is chosen, of an area, or what a target’s database lacks. Options say what it makes or removes, of which parts, in one file or one for each object, names in quotes, what ends a statement, and what stands before and after. A target keeps them.',
+      'What a script will do is said before it is saved; so is the script of a plan, under the plan.',
+      'On the command line: ramblet script SOURCE with --make, --without, --quoting, --separator, --before, --after, --files.'
     ]
   },
   {

@@ -2,6 +2,7 @@ import { findTable, type Catalog, type ForeignKey, type ReferentialAction, type 
 import type { Dialect, Quoting } from '../dialect'
 import { quoted, standardCarrier } from '../standard'
 import { firebirdAlterer } from './alter'
+import { firebirdKeepUp } from './keep-up'
 import { firebirdQueries } from './introspect'
 import { firebirdProfile } from './profile'
 import { firebirdTypes } from './types'
@@ -18,6 +19,7 @@ export function firebird(version: string, quoting?: Quoting): Dialect {
     // Whom rights are given to has the word for what he is with his name.
     carry: standardCarrier(write, { kinds: ['view', 'trigger'], holder: (name) => name }),
     options: [],
+    keepUp: firebirdKeepUp(write),
     introspect: firebirdQueries,
     settle: (catalog: Catalog) => ({
       ...catalog,
