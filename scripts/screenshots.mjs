@@ -62,8 +62,27 @@ await withApp({ reducedMotion: 'reduce' }, async (page) => {
   await right.getByRole('tab', { name: 'Words' }).click()
   await page.getByRole('region', { name: 'Left unsaid' }).getByRole('button').first().waitFor()
   await shot('words')
+  const everywhere = page.getByRole('form', { name: 'Add a column to every entity' })
+  for (const [name, filled] of [
+    ['made at', 'when made'],
+    ['changed at', 'when changed'],
+    ['changed by', 'who changed it']
+  ]) {
+    await everywhere.getByLabel('Name of').fill(name)
+    await everywhere.getByLabel('What fills').selectOption(filled)
+    await everywhere.getByRole('button').click()
+  }
+  await page.getByLabel('The letters of names').selectOption('humps: cargoLine')
+  await page.getByText(/names would change/).waitFor()
+  await page.getByRole('navigation', { name: 'Parts of this page' }).getByText('Columns of every entity').click()
+  await shot('everywhere')
+  for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'Undo' }).click()
   await right.getByRole('tab', { name: 'Script' }).click()
+  await page.getByRole('button', { name: 'Options' }).click()
+  await page.getByRole('toolbar', { name: 'Script' }).getByRole('button', { name: 'Save' }).click()
   await shot('script')
+  await page.getByRole('button', { name: 'Leave it' }).click()
+  await page.getByRole('button', { name: 'Options' }).click()
   await right.getByRole('tab', { name: 'Sheet' }).click()
 
   await page.keyboard.press('Control+k')
