@@ -26,6 +26,7 @@ const rooms = {
   picture: [...open, 'derive'],
   cells: [...open, 'dialects', 'derive'],
   review: [...open, 'dialects', 'derive'],
+  jot: [...open, 'dialects', 'derive'],
   starts: [...open, 'cells']
 }
 const room = (name) => ({ element: { type: 'core', captured: { room: name } } })

@@ -5,6 +5,7 @@ import { addressKey, namesOf, typeText, type Change, type DataType, type Table }
 import type { ConfirmedRename, LikelyRename } from '../lib/core/compare'
 import { printDesign, SCRIPT_PARTS, type ScriptSettings } from '../lib/core/design'
 import { dialect, ENGINES, printScript, questionsByHand, type Dialect } from '../lib/core/dialects'
+import { printJot } from '../lib/core/jot'
 import type { Notice } from '../lib/core/notice'
 import { writeScript, migrationScript, printFile, scriptFiles, type Step } from '../lib/core/plan'
 import { catalogSession, session, type Comparison } from '../lib/core/session'
@@ -131,6 +132,20 @@ export async function scriptCommand(source: string, options: Common & ScriptChoi
     // Not all of the database is in it.
     code: catalog.unread.length > 0 ? 1 : 0
   }
+}
+
+/** A design in words; a database or a script as the design that it would be. */
+export async function jotCommand(source: string, options: Common): Promise<Outcome> {
+  const { engine, names, sources } = await open({ ...options, scripts: true }, source)
+  const { designed } = sources[0]
+  const read = designed ? undefined : readInto(sources[0], engine, { name: names[0], infer: [] })
+  const design = (designed ?? read)?.design
+  if (!design) throw new CouldNot(`${source} holds no design.`)
+  const left: Notice[] = [
+    ...(Object.keys(design.views).length > 0 ? ['its views'] : []),
+    ...(Object.keys(design.targets).length > 0 ? ['its targets'] : [])
+  ].map((what) => ({ code: 'jot-left', severity: 'info', message: `What the text has no words for is left: ${what}.` }))
+  return { output: given(options, printJot(design)), notices: [...(read?.notices ?? []), ...left], code: 0 }
 }
 
 /** Makes a design of a database or a script. */

@@ -17,7 +17,7 @@ const command =
 
 const program = new Command('ramblet')
   .description(
-    'Schemas as designs and databases: scripts, differences and migrations.\nA SOURCE is a design file or a database: postgres://…, mysql://… (MariaDB), firebird://…, sqlite:FILE; or a script: FILE.sql; or answers to “ramblet questions”: FILE.jsonl'
+    'Schemas as designs and databases: scripts, differences and migrations.\nA SOURCE is a design file or a database: postgres://…, mysql://… (MariaDB), firebird://…, sqlite:FILE; or a script: FILE.sql; or answers to “ramblet questions”: FILE.jsonl; or a design in words: FILE.jot'
   )
   .exitOverride()
   .configureHelp({ sortSubcommands: false })
@@ -69,6 +69,13 @@ choices(
   .action(
     run(async (...args: Parameters<Reviews['reviewCommand']>) => (await import('./review')).reviewCommand(...args))
   )
+choices(
+  program
+    .command('jot')
+    .argument('<source>')
+    .description('write a design in words; FILE.jot is a SOURCE')
+    .option('--engine <engine>', 'the engine that a database or a script is of')
+).action(run(command('jotCommand')))
 common(program.command('script').argument('<source>').description('write the script that makes it'))
   .option('--drop', 'remove each table first, where it exists: as --make both')
   .option('--make <what>', 'create, drop, or both')

@@ -1,7 +1,8 @@
 // What a command is given: a design file or a database, either way a catalogue of one engine.
 import { readFile, stat } from 'node:fs/promises'
 import type { Catalog, UnreadObject } from '../lib/core/catalog'
-import type { Design, Target } from '../lib/core/design'
+import { newDesign, type Design, type Target } from '../lib/core/design'
+import { readJot } from '../lib/core/jot'
 import { readDesign } from '../lib/core/derive'
 import { answersByHand, engineOf, type Dialect, type ReadStatement } from '../lib/core/dialects'
 import type { Notice } from '../lib/core/notice'
@@ -53,6 +54,7 @@ export async function openSource(
       `No database is reached by “${scheme}://”. Known: postgres://, mysql://, mariadb://, firebird://, sqlite:.`
     )
   if (/\.jsonl$/i.test(source)) return openAnswers(source)
+  if (JOT.test(source)) return openDesignFile(source)
   return /\.sql$/i.test(source) || (scripts && !(await beginsAsDesign(source)))
     ? openScript(source)
     : openDesignFile(source)
@@ -294,9 +296,20 @@ async function openDesignFile(file: string): Promise<OpenSource> {
 }
 
 function parse(text: string, file: string): Design {
+  if (JOT.test(file)) return parseJot(text, file)
   const read = readDesign(text)
   if (read.ok) return read.value
   throw new CouldNot(read.notices.map((n) => `${file}${n.where ? `:${n.where}` : ''}: ${n.message}`).join('\n'))
+}
+
+/** A design in words. */
+const JOT = /\.jot$/i
+
+function parseJot(text: string, file: string): Design {
+  const { design, notices } = readJot(text, newDesign(nameIn(file)))
+  const errors = notices.filter(({ severity }) => severity === 'error')
+  if (errors.length === 0) return design
+  throw new CouldNot(errors.map((n) => `${file}${n.where ? `:${n.where}` : ''}: ${n.message}`).join('\n'))
 }
 
 /** The target of that name, or the only one of an engine. */

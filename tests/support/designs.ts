@@ -184,11 +184,10 @@ const makers: readonly ((n: number, m: number) => Make)[] = [
     return { kind: 'object.set', collection: 'commons', object: common }
   },
   (n, m) => (d) =>
-    withEntity(d, n, (id) => ({
-      kind: 'entity.set',
-      id,
-      set: { without: Object.keys(d.commons).filter((_, i) => (i + m) % 2 === 0) }
-    })),
+    withEntity(d, n, (id) => {
+      const without = Object.keys(d.commons).filter((_, i) => (i + m) % 2 === 0)
+      return { kind: 'entity.set', id, set: { without: without.length > 0 ? without : undefined } }
+    }),
   (n) => (d) => {
     const id = at(Object.keys(d.commons), n)
     return id === undefined ? nothing : { kind: 'object.remove', collection: 'commons', id }

@@ -1,0 +1,2 @@
+export { printEntity, printJot } from './print'
+export { readJot, type JotRead } from './read'

@@ -1,0 +1,231 @@
+// A design as a text and back: nothing is lost, nothing is another object, and a mistake costs its line alone.
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { harbour } from '../../../../demo/harbour'
+import { edits } from '../../../../tests/support/designs'
+import { dangling, diff, edit, newDesign, type Design } from '../design'
+import { printJot, readJot } from '.'
+
+const after = (makes: readonly ((design: Design) => Parameters<typeof edit>[1])[]) =>
+  makes.reduce((design, make) => edit(design, make(design)), harbour())
+/** A text calls each thing by its name: no two of one place may have one. */
+function isSayable(design: Design): boolean {
+  const once = (names: readonly string[]) => new Set(names.map((name) => name.toLowerCase())).size === names.length
+  const objects = [...Object.values(design.entities), ...Object.values(design.domains)]
+  return (
+    once(objects.map(({ name }) => name)) &&
+    once(Object.values(design.areas).map(({ name }) => name)) &&
+    Object.values(design.entities).every((one) =>
+      once([
+        ...one.attributes.map(({ name }) => name),
+        ...Object.values(design.links)
+          .filter(({ child, identifying }) => child === one.id && !identifying)
+          .map(({ role, parent }) => role ?? design.entities[parent]?.name ?? ''),
+        ...Object.values(design.commons).map(({ name }) => name)
+      ])
+    )
+  )
+}
+const entity = (design: Design, name: string) => {
+  const found = Object.values(design.entities).find((one) => one.name === name)
+  if (!found) throw new Error(`${name} is there`)
+  return found
+}
+
+describe('a design as a text', () => {
+  it('comes back the same, object by object, and from nothing as the same text', () => {
+    fc.assert(
+      fc.property(edits, (makes) => {
+        const design = after(makes)
+        fc.pre(isSayable(design))
+        const text = printJot(design)
+        const read = readJot(text, design)
+        expect(read.notices).toEqual([])
+        expect(diff(design, read.design)).toEqual([])
+        const fresh = readJot(text, newDesign('Fresh'))
+        expect(fresh.notices).toEqual([])
+        expect(dangling(fresh.design)).toEqual([])
+        expect(printJot(fresh.design)).toBe(text)
+      }),
+      { numRuns: 300 }
+    )
+  })
+})
+
+const SAMPLE = `jot 1
+every table begins th_
+every entity has created at, updated at
+
+domain Money: decimal(12,2) min 0
+domain Flag code: char(2) upper
+
+area Registers
+
+entity Country
+  means the flag states, from the port register
+  iso: Flag code key
+  name: text(80) required unique
+
+entity Vessel
+  # what everybody asks first
+  imo: integer required unique, means the number painted on the hull
+  name: required
+  flag: Country required   # its home
+  length overall = loa: decimal(6,2) min 0
+  trade: one of (bulk, tanker, ferry) default ferry
+  registered: varchar(40) default "in port"
+  lit
+
+area Quayside
+
+entity Visit
+  vessel: Vessel required, on delete cascade
+  berth: Berth
+  arrives at: required
+  departs at:
+  check (departs at > arrives at)
+  index (arrives at desc, berth)
+  no updated at
+
+entity Berth
+  code: text(8) key
+
+entity Cargo line
+  part of Visit
+  line no: small key
+  goods: text(120) required
+
+entity Pilot
+  licence: text(12) unique required
+  may board: many Vessel
+
+entity Craft
+  name: required
+
+subtype Tug of Craft
+  bollard pull: decimal(6,1)
+`
+
+describe('a text', () => {
+  it('says in a word what would take many', () => {
+    const { design, notices } = readJot(SAMPLE, newDesign('Tidewell'))
+    expect(notices).toEqual([])
+    const [vessel, visit] = [entity(design, 'Vessel'), entity(design, 'Visit')]
+    expect(vessel.attributes.map(({ name, type, required }) => [name, type.kind, required])).toEqual([
+      ['imo', 'integer', true],
+      ['name', 'text', true],
+      ['length overall', 'decimal', false],
+      ['trade', 'oneOf', false],
+      ['registered', 'text', false],
+      ['lit', 'text', false]
+    ])
+    expect(vessel.attributes[0]?.means).toBe('the number painted on the hull')
+    expect(vessel.attributes[2]?.dbName).toBe('loa')
+    expect(entity(design, 'Country').attributes[0]).toMatchObject({ type: { kind: 'char' }, letters: 'upper' })
+    // What a column is taken for by its name.
+    expect(visit.attributes.map(({ type }) => type.kind)).toEqual(['timestamp', 'timestamp'])
+    const [arrives, departs] = visit.attributes
+    expect(visit.rules[0]?.condition).toBe(`{${departs?.id}} > {${arrives?.id}}`)
+    expect(Object.values(design.links).map(({ kind, identifying, role }) => [kind, identifying, role])).toEqual(
+      expect.arrayContaining([
+        ['one-to-many', true, undefined],
+        ['many-to-many', false, 'may board'],
+        ['one-to-many', false, 'flag']
+      ])
+    )
+    expect(Object.values(design.commons).map(({ name, kept }) => [name, kept])).toEqual([
+      ['created at', 'made at'],
+      ['updated at', 'changed at']
+    ])
+    expect(visit.without).toHaveLength(1)
+    expect(Object.values(design.subtypes)[0]).toMatchObject({
+      discriminator: 'kind',
+      subtypes: [entity(design, 'Tug').id]
+    })
+    expect(design.areas[vessel.area ?? '']?.name).toBe('Registers')
+    expect(printJot(readJot(printJot(design), newDesign('Again')).design)).toBe(printJot(design))
+  })
+
+  it('that gives something another name in its place means the same thing', () => {
+    const before = readJot(SAMPLE, newDesign('Tidewell')).design
+    const text = printJot(before)
+      .replace('entity Vessel', 'entity Ship')
+      .replaceAll(': Vessel', ': Ship')
+      .replaceAll('many Vessel', 'many Ship')
+      .replace('  imo:', '  hull number:')
+      .replace('arrives at:', 'comes at:')
+      .replace('> arrives at', '> comes at')
+      .replace('index (arrives at', 'index (comes at')
+    const { design, notices } = readJot(text, before)
+    expect(notices).toEqual([])
+    expect(entity(design, 'Ship').id).toBe(entity(before, 'Vessel').id)
+    expect(entity(design, 'Ship').attributes[0]?.id).toBe(entity(before, 'Vessel').attributes[0]?.id)
+    expect(entity(design, 'Visit').attributes.map(({ id }) => id)).toEqual(
+      entity(before, 'Visit').attributes.map(({ id }) => id)
+    )
+    expect(entity(design, 'Visit').rules).toEqual(entity(before, 'Visit').rules)
+    // A line that has moved is the same line.
+    const moved = printJot(before).replace(/( {2}imo:.*\n)([\s\S]*? {2}trade:.*\n)/, '$2$1')
+    const after = entity(readJot(moved, before).design, 'Vessel')
+    expect(new Set(after.attributes.map(({ id }) => id))).toEqual(
+      new Set(entity(before, 'Vessel').attributes.map(({ id }) => id))
+    )
+    expect(after.order).not.toEqual(entity(before, 'Vessel').order)
+  })
+
+  it('with a mistake costs that line alone, and what it spoke of stays', () => {
+    const before = harbour()
+    const lines = printJot(before).split('\n')
+    fc.assert(
+      fc.property(
+        fc.nat(lines.length - 1),
+        fc.constantFrom(
+          '  (',
+          '  what is this: nonsense ((',
+          'nothing at all',
+          '  x: "',
+          '  check (',
+          '  index (nowhere)',
+          '\tkey is'
+        ),
+        (at, broken) => {
+          const text = [...lines.slice(0, at), broken, ...lines.slice(at)].join('\n')
+          const { design } = readJot(text, before)
+          expect(dangling(design)).toEqual([])
+          // At most the entity that the line stands in is another one.
+          const other = new Set(
+            diff(before, design).flatMap(({ collection, id }) => (collection === 'entities' ? [id] : []))
+          )
+          expect(other.size).toBeLessThanOrEqual(2)
+          expect(Object.keys(design.entities).length).toBeGreaterThanOrEqual(Object.keys(before.entities).length - 1)
+        }
+      ),
+      { numRuns: 300 }
+    )
+    const { design, notices } = readJot(
+      printJot(before).replace('draught: decimal(4,1)', 'draught: desimal(4,1)'),
+      before
+    )
+    expect(notices).toMatchObject([{ code: 'jot-word', message: expect.stringContaining('desimal') }])
+    expect(
+      diff(before, design)
+        .flatMap(({ path }) => path)
+        .filter((field) => field === 'type')
+    ).toEqual([])
+  })
+
+  it('says where it is wrong, and why', () => {
+    const of = (text: string) =>
+      readJot(text, newDesign('Any')).notices.map(({ where, message }) => `${where} ${message}`)
+    expect(of('entity A\n  x: nonsense')[0]).toMatch(/^2:6 “nonsense” is no type/)
+    expect(of('entity A\n  x: int required perhaps')[0]).toMatch(/^2:19 “perhaps” says nothing here/)
+    expect(of('entity A\n  x: int\n  x: int')[0]).toMatch(/^3:3 A has a column “x” already/)
+    expect(of('entity A\n\nentity a')[0]).toMatch(/^3:1 There is/)
+    expect(of('entity A\n  index (y)')[0]).toMatch(/^2:10 A has no column “y”/)
+    expect(of('subtype B of A')[0]).toMatch(/no entity “A”/)
+    expect(of('table A')[0]).toMatch(/^1:1 “table” opens nothing/)
+    expect(of('every day is good')[0]).toMatch(/Every what/)
+    expect(of('jot 2')[0]).toMatch(/This reads jot 1/)
+    expect(of('entity A\n  no tenant')[0]).toMatch(/No entity has a column “tenant”/)
+  })
+})
