@@ -19,7 +19,7 @@ function isSayable(design: Design): boolean {
       once([
         ...one.attributes.map(({ name }) => name),
         ...Object.values(design.links)
-          .filter(({ child, identifying }) => child === one.id && !identifying)
+          .filter(({ child }) => child === one.id)
           .map(({ role, parent }) => role ?? design.entities[parent]?.name ?? ''),
         ...Object.values(design.commons).map(({ name }) => name)
       ])

@@ -24,8 +24,13 @@ const lexis = () => {
 
 const escaped = (name: string) => name.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
 
+/** A condition on one line: how it is spaced means nothing, but in quotes. */
+export const onOneLine = (condition: string): string =>
+  condition.trim().replace(/'(?:[^']|'')*'|"(?:[^"]|"")*"|\s+/g, (found) => (/^['"]/.test(found) ? found : ' '))
+
 /** A condition with the names of columns in the place of `{path}`; nothing where it would be read as another one. */
-export function printCondition(condition: string, names: ReadonlyMap<string, string>): string | undefined {
+export function printCondition(given: string, names: ReadonlyMap<string, string>): string | undefined {
+  const condition = onOneLine(given)
   const paths = new Map([...names].map(([path, name]) => [name.toLowerCase(), path]))
   const written = (quote: (name: string) => string) =>
     condition.replace(/\{([^{}]+)\}/g, (whole, path: string) => {

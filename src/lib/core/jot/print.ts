@@ -1,6 +1,7 @@
 // A design as a text.
 import { logical } from '../derive'
 import {
+  IDENTIFIER,
   linksAt,
   rowIds,
   type Attribute,
@@ -12,7 +13,7 @@ import {
   type Subtypes
 } from '../design'
 import { printType } from '../types'
-import { nameAmong, nameBefore, printCondition } from './names'
+import { nameAmong, nameBefore, onOneLine, printCondition } from './names'
 import { inQuotes } from './pieces'
 import { FILLED } from './says'
 
@@ -107,7 +108,12 @@ const domains = (design: Design): string[][] =>
           .sort(byName)
           .map((domain) => {
             const { means, rule, ...rest } = domain
-            const words = [printType(domain.type), ...valueWords(rest), rule && `check (${rule})`, meansText(means)]
+            const words = [
+              printType(domain.type),
+              ...valueWords(rest),
+              rule && `check (${onOneLine(rule)})`,
+              meansText(means)
+            ]
             return `domain ${nameBefore(domain.name)}: ${words.filter((word) => word).join(' ')}`
           })
       ]
@@ -246,13 +252,14 @@ function linkLine(design: Design, link: Link): string {
 
 /** What the rows of an entity are called in a list. */
 export function rowNames(design: Design, entity: Entity): Map<string, string> {
-  const names = new Map(entity.attributes.map(({ id, name }) => [id, name]))
+  // Of two that are called alike, the later one is meant: a column rather than a link, and either rather than the identifier.
+  const names = new Map([[IDENTIFIER, entity.identifier?.name ?? 'id']])
   for (const id of rowIds(design, entity)) {
     const link = design.links[id]
     if (link) names.set(id, link.role ?? (design.entities[link.parent]?.name ?? '').toLowerCase())
   }
+  for (const { id, name } of entity.attributes) names.set(id, name)
   for (const { id, name } of Object.values(design.commons)) names.set(id, name)
-  names.set('#', entity.identifier?.name ?? 'id')
   return names
 }
 
@@ -268,7 +275,7 @@ export const columnNames = (design: Design, entity: Entity): Map<string, string>
 function clauses(design: Design, entity: Entity): string[] {
   const names = columnNames(design, entity)
   const called = (name: string | undefined) => (name === undefined ? '' : ` = ${nameBefore(name)}`)
-  const condition = (text: string) => printCondition(text, names) ?? text
+  const condition = (text: string) => printCondition(text, names) ?? onOneLine(text)
   const { identifier } = entity
   return [
     ...(identifier && Object.keys(identifier).length > 0

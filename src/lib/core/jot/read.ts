@@ -24,7 +24,7 @@ import type { Notice } from '../notice'
 import { guessedType } from './guess'
 import { linesOf, type Line } from './lines'
 import { matched } from './match'
-import { readCondition } from './names'
+import { onOneLine, readCondition } from './names'
 import { inner, listed, outside, piecesOf, unquoted } from './pieces'
 import { columnNames, rowNames } from './print'
 import { saysOf, type Known, type Says } from './says'
@@ -216,7 +216,9 @@ class Reading {
         ...(before ? { id: before.id } : {}),
         type: type ?? guessedType(name),
         ...valuesOf(says),
-        ...(says.check === undefined ? {} : { rule: says.check })
+        ...(says.check === undefined
+          ? {}
+          : { rule: before?.rule !== undefined && onOneLine(before.rule) === says.check ? before.rule : says.check })
       })
       this.domains.set(name.toLowerCase(), domain)
       this.lines.set(domain.id, line.number)
@@ -425,7 +427,8 @@ class Reading {
       const parent = asPart?.entity ?? says.entity
       this.odd(says, line, from)
       const own = name.toLowerCase()
-      if (!part && seen.has(own)) {
+      // Links may be called alike: their foreign keys are not.
+      if (!part && seen.has(own) && !parent) {
         this.say('jot-twice', line, 0, `${block.name} has a column “${name}” already.`)
         continue
       }
@@ -747,11 +750,11 @@ class Reading {
         const name = head === undefined || head === '' ? undefined : head
         const old = before?.rules.filter(({ id }) => !rules.some((rule) => rule.id === id))
         const same =
-          old?.find((rule) => rule.condition === condition) ??
+          old?.find((rule) => onOneLine(rule.condition) === condition) ??
           old?.find((rule) => (dbName ?? name) !== undefined && rule.dbName === dbName && rule.name === name)
         rules.push({
           id: same?.id ?? newId('rul'),
-          condition,
+          condition: same && onOneLine(same.condition) === condition ? same.condition : condition,
           ...(name === undefined ? {} : { name }),
           ...(dbName === undefined ? {} : { dbName })
         })
@@ -773,9 +776,10 @@ class Reading {
               ids
             )
         )
-        indexes = indexes.map((index) =>
-          index === found ? { ...index, where: readCondition(inner(where.text), paths) } : index
-        )
+        const condition = readCondition(inner(where.text), paths)
+        const old = before?.indexes.find(({ id }) => id === found?.id)?.where
+        const kept = old !== undefined && onOneLine(old) === condition ? old : condition
+        indexes = indexes.map((index) => (index === found ? { ...index, where: kept } : index))
       }
     }
     return { ...entity, indexes, rules: inOldOrder(rules, before?.rules) }
