@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest'
 import { harbour } from '../../../../demo/harbour'
 import { edits } from '../../../../tests/support/designs'
 import { dangling, diff, edit, newDesign, type Design } from '../design'
-import { printJot, readJot } from '.'
+import { followJot, printJot, readJot } from '.'
 
 const after = (makes: readonly ((design: Design) => Parameters<typeof edit>[1])[]) =>
   makes.reduce((design, make) => edit(design, make(design)), harbour())
@@ -15,6 +15,7 @@ function isSayable(design: Design): boolean {
   return (
     once(objects.map(({ name }) => name)) &&
     once(Object.values(design.areas).map(({ name }) => name)) &&
+    Object.values(design.links).every(({ kind, identifying }) => kind !== 'many-to-many' || !identifying) &&
     Object.values(design.entities).every((one) =>
       once([
         ...one.attributes.map(({ name }) => name),
@@ -227,5 +228,29 @@ describe('a text', () => {
     expect(of('every day is good')[0]).toMatch(/Every what/)
     expect(of('jot 2')[0]).toMatch(/This reads jot 1/)
     expect(of('entity A\n  no tenant')[0]).toMatch(/No entity has a column “tenant”/)
+  })
+})
+
+describe('a text beside a design that is changed elsewhere', () => {
+  it('says the design again, and keeps remarks, order and all that is not concerned', () => {
+    const before = readJot(SAMPLE, newDesign('Tidewell')).design
+    fc.assert(
+      fc.property(edits, (makes) => {
+        const design = makes.slice(0, 3).reduce((d, make) => edit(d, make(d)), before)
+        fc.pre(isSayable(design))
+        const text = followJot(SAMPLE, design)
+        const read = readJot(text, design)
+        expect(read.notices).toEqual([])
+        expect(diff(design, read.design)).toEqual([])
+      }),
+      { numRuns: 150 }
+    )
+    expect(followJot(SAMPLE, before)).toBe(SAMPLE)
+    const berth = entity(before, 'Berth')
+    const [code] = berth.attributes
+    const renamed = edit(before, { kind: 'attribute.set', entity: berth.id, id: code?.id ?? '', set: { name: 'mark' } })
+    expect(followJot(SAMPLE, renamed)).toBe(SAMPLE.replace('  code: text(8) key', '  mark: text(8) key'))
+    const gone = edit(before, { kind: 'object.remove', collection: 'entities', id: entity(before, 'Craft').id })
+    expect(followJot(SAMPLE, gone)).not.toContain('entity Craft')
   })
 })

@@ -147,8 +147,8 @@ function entityLines(design: Design, entity: Entity): string[] {
   const rows = rowIds(design, entity).flatMap((id) => rowLine(design, entity, id) ?? [])
   const many = linksAt(design, entity.id)
     .filter((link) => link.child === entity.id && link.kind === 'many-to-many')
-    .sort((a, b) => (a.id < b.id ? -1 : 1))
     .map((link) => linkLine(design, link))
+    .sort()
   return [
     opening(design, entity, group),
     ...[
@@ -245,7 +245,7 @@ function linkLine(design: Design, link: Link): string {
   ].filter((word) => word)
   const said = words.length > 0 ? ` ${words.join(' ')}` : ''
   const db = link.dbName === undefined ? '' : ` = ${nameBefore(link.dbName)}`
-  if (link.identifying)
+  if (link.identifying && link.kind !== 'many-to-many')
     return `part of ${kind}${to}${link.role === undefined ? '' : ` as ${nameAmong(link.role)}`}${db}${said && `,${said}`}`
   return `${nameBefore(link.role ?? (parent?.name ?? '').toLowerCase())}${db}: ${kind}${to}${said}`
 }

@@ -1,0 +1,62 @@
+// A text that follows a design which was changed elsewhere: only the blocks concerned are written anew; remarks, blank lines and the
+// order of the rest stay.
+import type { Design, Edit } from '../design'
+import { linesOf, type Line } from './lines'
+import { printEntity, printJot } from './print'
+import { readJot } from './read'
+
+/** The text after it has been made to say the design; the same text where it says it already. */
+export function followJot(text: string, design: Design): string {
+  const read = readJot(text, design)
+  const edits = flat(read.edit)
+  if (edits.length === 0 && read.notices.length === 0) return text
+  const stale = new Set<string>()
+  const missing: string[] = []
+  for (const edit of edits) {
+    // What is said once for all stands in many places: then all of it is written.
+    if (edit.kind !== 'object.set' && edit.kind !== 'object.remove') return printJot(design)
+    const { collection } = edit
+    const id = edit.kind === 'object.set' ? edit.object.id : edit.id
+    if (collection === 'entities') {
+      if (edit.kind === 'object.remove') missing.push(id)
+      else stale.add(id)
+    } else if (collection === 'links') {
+      for (const one of [design.links[id], read.design.links[id]]) if (one) stale.add(one.child)
+    } else return printJot(design)
+  }
+  const rows = text.split('\n')
+  const blocks = new Map(linesOf(text).map((line) => [line.number, line]))
+  const found = [...stale].flatMap((id) => {
+    const block = blocks.get(read.lines.get(id) ?? 0)
+    return block ? [{ id, from: block.number - 1, to: lastOf(block) }] : []
+  })
+  // From the end on, so that lines keep their numbers.
+  for (const { id, from, to } of found.sort((a, b) => b.from - a.from)) {
+    const entity = design.entities[id]
+    if (entity) rows.splice(from, to - from, ...printEntity(design, entity).split('\n'))
+    // What is not in the design is gone, with one of the blank lines around it.
+    else rows.splice(from, to - from + (rows[to]?.trim() === '' ? 1 : 0))
+  }
+  const added = missing.flatMap((id) => {
+    const entity = design.entities[id]
+    return entity && entity.area === undefined && entity.namespace === undefined ? [printEntity(design, entity)] : []
+  })
+  const next = withHead(rows.join('\n'), added)
+  const again = readJot(next, design)
+  return flat(again.edit).length === 0 && again.notices.length === 0 ? next : printJot(design)
+}
+
+/** New entities stand before the first area: what comes after it would be in that. */
+function withHead(text: string, added: readonly string[]): string {
+  if (added.length === 0) return text
+  const area = linesOf(text).find((line) => /^(area|namespace)\s/i.test(line.text))
+  const block = added.join('\n\n')
+  return area ? `${text.slice(0, area.at)}${block}\n\n${text.slice(area.at)}` : `${text.trimEnd()}\n\n${block}\n`
+}
+
+const lastOf = (line: Line): number => {
+  const last = line.inside.at(-1)
+  return last ? lastOf(last) : line.number
+}
+
+const flat = (edit: Edit): Exclude<Edit, { kind: 'all' }>[] => (edit.kind === 'all' ? edit.edits.flatMap(flat) : [edit])
