@@ -16,6 +16,7 @@ import {
   type Suggestion,
   type TextTable
 } from '../core/infer'
+import { followJot, readJot, type JotRead } from '../core/jot'
 import type { Notice } from '../core/notice'
 import type { LayoutRequest, Places } from '../core/picture'
 import { type Statement, migrationScript, rowsAgainst, type Migration } from '../core/plan'
@@ -183,6 +184,14 @@ const api = {
       return at ? { sql, about: at } : { sql }
     })
     return { catalog, notices, trace, statements }
+  },
+  /** What a text says, against the design that it said before. */
+  readJot: (text: string, before: Design): JotRead => readJot(text, before),
+  /** A text that says a design which was changed elsewhere. */
+  followJot: (text: string, design: Design) => {
+    const next = followJot(text, design)
+    const { lines, notices } = readJot(next, design)
+    return { text: next, lines, notices }
   },
   review: (design: Design, targetId: string | undefined): Promise<Review> => review(design, targetOf(design, targetId)),
   compare: ({ design, targetId, ...beside }: Sides): Compared => {

@@ -7,6 +7,7 @@ import { readJot } from './read'
 
 /** The text after it has been made to say the design; the same text where it says it already. */
 export function followJot(text: string, design: Design): string {
+  if (text.trim() === '') return printJot(design)
   const read = readJot(text, design)
   const edits = flat(read.edit)
   if (edits.length === 0 && read.notices.length === 0) return text

@@ -1,4 +1,5 @@
 export { followJot } from './follow'
 export { linesOf } from './lines'
+export { nameAmong } from './names'
 export { printEntity, printJot } from './print'
 export { readJot, type JotRead } from './read'

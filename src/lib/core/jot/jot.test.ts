@@ -215,6 +215,38 @@ describe('a text', () => {
     ).toEqual([])
   })
 
+  it('that is typed letter by letter is the same column all the while, and is never lost in between', () => {
+    let { design } = readJot(SAMPLE, newDesign('Tidewell'))
+    const ids = entity(design, 'Vessel').attributes.map(({ id }) => id)
+    const text = printJot(design)
+    const states = [
+      '  imo integer(',
+      '  ',
+      '  h: integer',
+      '  hull',
+      '  hull number: int',
+      '  hull number: integer required unique'
+    ]
+    for (const line of states) {
+      const read = readJot(text.replace(/ {2}imo: .*/, line), design)
+      design = line.trim() === '' ? design : read.design
+      if (line.trim() !== '')
+        expect(
+          entity(design, 'Vessel').attributes.map(({ id }) => id),
+          line
+        ).toEqual(ids)
+    }
+    expect(entity(design, 'Vessel').attributes[0]?.name).toBe('hull number')
+    // An opening that is half deleted costs nothing of what it opens.
+    const half = readJot(printJot(design).replace('entity Vessel', 'entit Vessel'), design)
+    expect(half.notices).toHaveLength(1)
+    expect(diff(design, half.design)).toEqual([])
+    // What stands too far in is of the entity all the same.
+    const deep = readJot(printJot(design).replace('  arrives at:', '      arrives at:'), design)
+    expect(deep.notices).toMatchObject([{ severity: 'warning' }])
+    expect(diff(design, deep.design)).toEqual([])
+  })
+
   it('says where it is wrong, and why', () => {
     const of = (text: string) =>
       readJot(text, newDesign('Any')).notices.map(({ where, message }) => `${where} ${message}`)

@@ -96,6 +96,7 @@ class Reading {
     const domainLines: Line[] = []
     const commonLines: Line[] = []
     const areas: string[] = []
+    const lost: Line[] = []
     const settings: { -readonly [K in keyof Settings]?: Settings[K] | undefined } = {
       identifier: 'integer',
       tablePrefix: '',
@@ -137,9 +138,30 @@ class Reading {
             0,
             `“${word}” opens nothing: a line in the first column begins with entity, subtype, domain, every, area or namespace.`
           )
+          lost.push(line)
       }
     }
     this.readDomains(domainLines)
+    // Its beginning is not understood: what it spoke of is still what the lines in it say.
+    for (const line of lost) {
+      const words = ` ${line.text.toLowerCase()} `
+      const spoken = Object.values(this.base.entities).find(
+        ({ name }) =>
+          words.includes(` ${name.toLowerCase()} `) &&
+          !blocks.some((block) => block.name.toLowerCase() === name.toLowerCase())
+      )
+      if (!spoken) continue
+      const { name, dbName, namespace: schema, area: where } = spoken
+      const home = this.base.areas[where ?? '']?.name
+      blocks.push({
+        line,
+        name,
+        ...(dbName === undefined ? {} : { dbName }),
+        ...(schema === undefined ? {} : { namespace: schema }),
+        ...(home === undefined ? {} : { area: home }),
+        ...this.kindBefore(spoken)
+      })
+    }
     const once = this.withoutDoubles(blocks)
     this.shell(once)
     const drafts = once.map((block) => this.draft(block))
@@ -153,6 +175,14 @@ class Reading {
     const says = saysOf(tail, this.known)
     this.said.set(tail, says)
     return says
+  }
+
+  private kindBefore(entity: Entity): Pick<Block, 'kindOf'> {
+    const group = Object.values(this.base.subtypes).find(({ subtypes }) => subtypes.includes(entity.id))
+    const parent = group && this.base.entities[group.supertype]
+    if (!group || !parent) return {}
+    const { discriminator, complete, exclusive } = group
+    return { kindOf: { supertype: parent.name, discriminator, complete, exclusive } }
   }
 
   private say(code: string, line: Line, at: number, message: string, severity: Notice['severity'] = 'error') {
@@ -306,10 +336,11 @@ class Reading {
       tail: string
       from: number
       part: boolean
+      broken?: true
     }[] = []
     const clauses: Line[] = []
     let means: string | undefined
-    for (const line of block.line.inside) {
+    for (const line of this.flat(block)) {
       const { text } = line
       const colon = outside(text, ':')
       const part = /^part\s+of\s+/i.exec(text)
@@ -343,6 +374,7 @@ class Reading {
             0,
             `“${text}” is no column and says nothing of ${block.name}: a column is written name: type.`
           )
+          rowLines.push({ line, name: text, dbName: undefined, tail: '', from: 0, part: false, broken: true })
           continue
         }
         rowLines.push({ line, name: unquoted(name), dbName: undefined, tail: words, from: name.length, part: false })
@@ -350,6 +382,24 @@ class Reading {
     }
     const attributes = this.attributesOf(rowLines, before)
     return this.rowsOf(block, shell, before, rowLines, attributes, clauses, means)
+  }
+
+  /** The lines of an entity; what stands further in than it could is of it, too. */
+  private flat(block: Block): Line[] {
+    const all = (line: Line): Line[] => [
+      line,
+      ...line.inside.flatMap((deeper) => {
+        this.say(
+          'jot-indent',
+          deeper,
+          0,
+          `Nothing can stand in this line: it is taken for a line of ${block.name}.`,
+          'warning'
+        )
+        return all(deeper)
+      })
+    ]
+    return block.line.inside.flatMap(all)
   }
 
   /** An entity that something is a part of, by what stands behind those words. */
@@ -377,11 +427,15 @@ class Reading {
   }
 
   private attributesOf(
-    lines: readonly { readonly name: string; readonly tail: string; readonly part: boolean }[],
+    lines: readonly { readonly name: string; readonly tail: string; readonly part: boolean; readonly broken?: true }[],
     before: Entity | undefined
   ): Map<object, Attribute> {
     const plain = lines.filter(({ tail, part }) => !part && this.says(tail).entity === undefined)
     return matched(plain, before?.attributes ?? [], (line, attribute) => {
+      const [now, was] = [line.name.toLowerCase(), attribute.name.toLowerCase()]
+      // One is typed letter by letter, and by now this far; what is no line yet may be any.
+      if (now.startsWith(was) || was.startsWith(now)) return 0.9
+      if (line.broken) return now.includes(was) ? 0.9 : 0.5
       const { type } = this.says(line.tail)
       return type !== undefined && sameValue(type, attribute.type) ? 0.6 : 0
     })
@@ -398,6 +452,7 @@ class Reading {
       tail: string
       from: number
       part: boolean
+      broken?: true
     }[],
     known: ReadonlyMap<object, Attribute>,
     clauses: readonly Line[],
@@ -422,6 +477,16 @@ class Reading {
     const seen = new Set<string>()
     for (const one of lines) {
       const { line, name, dbName, tail, from, part } = one
+      if (one.broken) {
+        const row = this.asItWas(before, known.get(one), oldLinks, takenLinks, name)
+        if (row?.kind === 'attribute') attributes.push(row.attribute)
+        if (row?.kind === 'link') links.push(row.link)
+        if (row) {
+          rows.push({ kind: row.kind, id: row.id, says: row.says })
+          this.lines.set(row.id, line.number)
+        }
+        continue
+      }
       const asPart = part ? this.partOf(tail) : undefined
       const says = asPart?.says ?? this.says(tail)
       const parent = asPart?.entity ?? says.entity
@@ -485,6 +550,42 @@ class Reading {
       rules: []
     }
     return { block, entity, rows, links, clauses }
+  }
+
+  /** What a line that is not understood stood for before. */
+  private asItWas(
+    before: Entity | undefined,
+    attribute: Attribute | undefined,
+    links: readonly Link[],
+    taken: Set<string>,
+    text: string
+  ) {
+    if (!before) return undefined
+    const words = text.toLowerCase()
+    const link = links.find(
+      ({ id, role, parent }) =>
+        !taken.has(id) && words.includes((role ?? this.base.entities[parent]?.name ?? '?').toLowerCase())
+    )
+    const id = attribute?.id ?? link?.id
+    if (id === undefined) return undefined
+    const says: Says = {
+      ...this.says(''),
+      key: attribute !== undefined && before.primaryKey.includes(id),
+      unique: before.uniques.some(({ name, parts }) => name === undefined && sameValue(parts, [id])),
+      index: before.indexes.some(
+        ({ name, unique, where, parts }) =>
+          name === undefined &&
+          !unique &&
+          where === undefined &&
+          parts.length === 1 &&
+          parts[0]?.id === id &&
+          !parts[0].descending
+      )
+    }
+    if (attribute) return { kind: 'attribute' as const, id, says, attribute }
+    if (!link) return undefined
+    taken.add(id)
+    return { kind: 'link' as const, id, says, link }
   }
 
   /** As it was where it says the same. */

@@ -4,11 +4,12 @@
   import Diagram from '../diagram/Diagram.svelte'
   import ScriptPane from '../script/Script.svelte'
   import Sheet from '../sheet/Sheet.svelte'
+  import Text from '../text/Text.svelte'
   import Words from '../words/Words.svelte'
   import { useDesk } from './desk.svelte'
   import { entityCount } from './words'
 
-  const LENSES = ['Diagram', 'Sheet', 'Script', 'Words'] as const
+  const LENSES = ['Text', 'Diagram', 'Sheet', 'Script', 'Words'] as const
   type Lens = (typeof LENSES)[number]
   const KEY = 'ramblet.panes'
 
@@ -87,8 +88,8 @@
 {/snippet}
 {#snippet lens(chosen: Lens)}
   <div class="min-h-0 flex-1">
-    {#if chosen === 'Diagram'}<Diagram />{:else if chosen === 'Sheet'}<Sheet />{:else if chosen === 'Words'}<Words
-      />{:else}<ScriptPane />{/if}
+    {#if chosen === 'Text'}<Text />{:else if chosen === 'Diagram'}<Diagram />{:else if chosen === 'Sheet'}<Sheet
+      />{:else if chosen === 'Words'}<Words />{:else}<ScriptPane />{/if}
   </div>
 {/snippet}
 

@@ -1,0 +1,60 @@
+// How a design in words looks, and how its blocks are folded.
+import { foldService, StreamLanguage } from '@codemirror/language'
+import type { Extension } from '@codemirror/state'
+
+const OPENERS = /^(jot|entity|subtype|domain|every|area|namespace)\b/
+const WORDS =
+  /^(required|optional|key|unique|index|default|min|max|upper|lower|on delete|on update|restrict|cascade|set null|set default|no action|at least one|drawn only|filled|check|where|part of|as|of|by|complete|exclusive|desc|no|has|one of|one|many|native)\b/
+
+interface State {
+  /** Behind the colon of a line. */
+  said: boolean
+  means: boolean
+}
+
+const language = StreamLanguage.define<State>({
+  name: 'jot',
+  startState: () => ({ said: false, means: false }),
+  token(stream, state) {
+    if (stream.sol()) {
+      state.said = state.means = false
+      if (stream.match(OPENERS)) return 'keyword'
+      if (stream.match(/^\s*#.*/)) return 'comment'
+    }
+    if (stream.eatSpace()) return null
+    if (state.means) {
+      stream.skipToEnd()
+      return 'string'
+    }
+    if (stream.match(/^#.*/)) return 'comment'
+    if (stream.match(/^means\b/)) {
+      state.means = true
+      return 'keyword'
+    }
+    if (stream.match(/^"(?:[^"]|"")*"?/)) return 'string'
+    if (stream.match(/^-?\d+(\.\d+)?/)) return 'number'
+    if (stream.match(/^:/)) {
+      state.said = true
+      return null
+    }
+    if (stream.match(WORDS)) return 'keyword'
+    if (stream.match(/^[\p{L}\p{N}_-]+/u)) return state.said ? 'typeName' : null
+    stream.next()
+    return null
+  }
+})
+
+/** What stands further in belongs to the line above. */
+const folds = foldService.of((state, from, to) => {
+  const first = state.doc.lineAt(from)
+  if (!/^\S/.test(first.text)) return null
+  let last = first
+  for (let n = first.number + 1; n <= state.doc.lines; n++) {
+    const line = state.doc.line(n)
+    if (/^\S/.test(line.text)) break
+    if (line.text.trim() !== '') last = line
+  }
+  return last.number > first.number ? { from: to, to: last.to } : null
+})
+
+export const jot = (): Extension => [language, folds]
