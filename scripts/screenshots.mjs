@@ -59,6 +59,9 @@ await withApp({ reducedMotion: 'reduce' }, async (page) => {
   await page.getByRole('button', { name: 'All of it' }).click()
 
   const right = page.getByRole('tablist', { name: 'right pane' })
+  await right.getByRole('tab', { name: 'Text' }).click()
+  await page.locator('.cm-content', { hasText: 'entity Visit' }).waitFor()
+  await shot('text')
   await right.getByRole('tab', { name: 'Words' }).click()
   await page.getByRole('region', { name: 'Left unsaid' }).getByRole('button').first().waitFor()
   await shot('words')
@@ -104,7 +107,6 @@ await withApp({ reducedMotion: 'reduce' }, async (page) => {
 
   await page.keyboard.press('Control+k')
   await page.getByRole('combobox', { name: 'Find anything' }).fill('lin')
-  await shot('find')
   await page.keyboard.press('Escape')
 
   await page.getByRole('link', { name: /^Review/ }).click()

@@ -14,6 +14,15 @@ export const TOPICS: readonly Topic[] = [
     ]
   },
   {
+    title: 'The design in words',
+    text: [
+      'The Text lens has the whole design as lines: entity Visit, and under it, further in, berth: Berth required. A name, a colon, a type, and words about it; the name of an entity as a type is a link. Without a type it is guessed from the name: arrives at is a timestamp.',
+      'part of Visit joins that key to this one; check (departs at > arrives at), index (arrives at desc), unique (a, b) and key (a, b) are of several columns; means says what something is; # begins a remark. many Vessel is many to many, one Vessel one to one. every entity has created at is said of all.',
+      'After a pause the other lenses follow; what is changed there changes only the lines concerned. A mistake is underlined and told, and costs its line alone. A name changed in its line is a new name of the same thing.',
+      'Ctrl Space completes, F8 goes to the next mistake, Undo is of the design. On the command line, FILE.jot is a source, and ramblet jot SOURCE writes one. Views, targets and places on diagrams have no words there, and stay as they are.'
+    ]
+  },
+  {
     title: 'Types',
     text: [
       'Types are those of no engine: text(80), integer, decimal(12,2), timestamp with zone, one of (bulk, tanker). Each engine gets its own nearest; what that means is told beside it.',

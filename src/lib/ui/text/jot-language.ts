@@ -3,23 +3,35 @@ import { foldService, StreamLanguage } from '@codemirror/language'
 import type { Extension } from '@codemirror/state'
 
 const OPENERS = /^(jot|entity|subtype|domain|every|area|namespace)\b/
+const CLAUSE = /^(part of|key is|no(?=\s[^:]*$)|(check|index|unique|key)(?=\s*\())/
 const WORDS =
   /^(required|optional|key|unique|index|default|min|max|upper|lower|on delete|on update|restrict|cascade|set null|set default|no action|at least one|drawn only|filled|check|where|part of|as|of|by|complete|exclusive|desc|no|has|one of|one|many|native)\b/
 
 interface State {
   /** Behind the colon of a line. */
   said: boolean
+  /** A type may stand there. */
+  typed: boolean
   means: boolean
 }
 
 const language = StreamLanguage.define<State>({
   name: 'jot',
-  startState: () => ({ said: false, means: false }),
+  startState: () => ({ said: false, typed: false, means: false }),
   token(stream, state) {
     if (stream.sol()) {
-      state.said = state.means = false
-      if (stream.match(OPENERS)) return 'keyword'
+      state.said = state.typed = state.means = false
+      if (stream.match(OPENERS)) {
+        state.said = true
+        return 'keyword'
+      }
       if (stream.match(/^\s*#.*/)) return 'comment'
+      stream.eatSpace()
+      // What says something of an entity is no name.
+      if (stream.match(CLAUSE)) {
+        state.said = true
+        return 'keyword'
+      }
     }
     if (stream.eatSpace()) return null
     if (state.means) {
@@ -34,11 +46,11 @@ const language = StreamLanguage.define<State>({
     if (stream.match(/^"(?:[^"]|"")*"?/)) return 'string'
     if (stream.match(/^-?\d+(\.\d+)?/)) return 'number'
     if (stream.match(/^:/)) {
-      state.said = true
+      state.said = state.typed = true
       return null
     }
-    if (stream.match(WORDS)) return 'keyword'
-    if (stream.match(/^[\p{L}\p{N}_-]+/u)) return state.said ? 'typeName' : null
+    if (state.said && stream.match(WORDS)) return 'keyword'
+    if (stream.match(/^[\p{L}\p{N}_-]+/u)) return state.said && state.typed ? 'typeName' : null
     stream.next()
     return null
   }
