@@ -10,7 +10,7 @@ export function followJot(text: string, design: Design): string {
   if (text.trim() === '') return printJot(design)
   const read = readJot(text, design)
   const edits = flat(read.edit)
-  if (edits.length === 0 && read.notices.length === 0) return text
+  if (edits.length === 0) return text
   const stale = new Set<string>()
   const missing: string[] = []
   for (const edit of edits) {
@@ -44,7 +44,8 @@ export function followJot(text: string, design: Design): string {
   })
   const next = withHead(rows.join('\n'), added)
   const again = readJot(next, design)
-  return flat(again.edit).length === 0 && again.notices.length === 0 ? next : printJot(design)
+  // A mistake that was there before may stay: it is for the person who made it.
+  return flat(again.edit).length === 0 && again.notices.length <= read.notices.length ? next : printJot(design)
 }
 
 /** New entities stand before the first area: what comes after it would be in that. */

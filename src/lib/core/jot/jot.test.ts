@@ -282,6 +282,9 @@ describe('a text beside a design that is changed elsewhere', () => {
     const [code] = berth.attributes
     const renamed = edit(before, { kind: 'attribute.set', entity: berth.id, id: code?.id ?? '', set: { name: 'mark' } })
     expect(followJot(SAMPLE, renamed)).toBe(SAMPLE.replace('  code: text(8) key', '  mark: text(8) key'))
+    // A line that is not understood yet is left to whoever types it.
+    const half = SAMPLE.replace('  lit\n', '  lit\n  lamp (\n')
+    expect(followJot(half, renamed)).toBe(half.replace('  code: text(8) key', '  mark: text(8) key'))
     const gone = edit(before, { kind: 'object.remove', collection: 'entities', id: entity(before, 'Craft').id })
     expect(followJot(SAMPLE, gone)).not.toContain('entity Craft')
   })

@@ -4,7 +4,7 @@
   import { defaultKeymap, indentLess, indentMore } from '@codemirror/commands'
   import { codeFolding, foldGutter, foldKeymap, HighlightStyle, syntaxHighlighting } from '@codemirror/language'
   import { lintKeymap, setDiagnostics } from '@codemirror/lint'
-  import { Annotation, EditorState, Prec, StateEffect, StateField } from '@codemirror/state'
+  import { Annotation, Compartment, EditorState, Prec, StateEffect, StateField } from '@codemirror/state'
   import { Decoration, EditorView, keymap, lineNumbers, type DecorationSet } from '@codemirror/view'
   import { tags } from '@lezer/highlight'
   import { onMount, untrack } from 'svelte'
@@ -33,6 +33,7 @@
   /** What the cursor has selected: it is not brought into sight here. */
   let own: Selection | undefined
 
+  const writable = new Compartment()
   const FromElsewhere = Annotation.define<true>()
   const show = StateEffect.define<number | undefined>()
   const chosen = Decoration.line({ class: 'cm-chosen' })
@@ -170,6 +171,7 @@
         extensions: [
           lineNumbers(),
           foldGutter(),
+          writable.of(EditorState.readOnly.of(!untrack(() => desk.pen.here))),
           codeFolding(),
           marks,
           jot(),
@@ -212,6 +214,11 @@
       clearTimeout(timer)
       void next(take).then(() => view?.destroy())
     }
+  })
+  // Another tab writes: what is typed here would be lost.
+  $effect(() => {
+    const here = desk.pen.here
+    view?.dispatch({ effects: writable.reconfigure(EditorState.readOnly.of(!here)) })
   })
   $effect(() => {
     void desk.design
