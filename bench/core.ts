@@ -6,6 +6,7 @@ import { derive } from '../src/lib/core/derive'
 import { parseDesign } from '../src/lib/core/design'
 import { loadModule, parseSync } from 'libpg-query'
 import { dialect, printScript, type Dialect } from '../src/lib/core/dialects'
+import { printJot, readJot } from '../src/lib/core/jot'
 import { writeScript, plan } from '../src/lib/core/plan'
 import { largeFile } from './design'
 import { median } from './median'
@@ -28,6 +29,7 @@ for (const tables of [200, 1000]) {
   const wanted = fresh()
   const live = { ...wanted, tables: wanted.tables.map((t, i) => (i % 10 ? t : { ...t, columns: t.columns.slice(1) })) }
   const found = compare({ wanted, live }, engine)
+  const words = printJot(design)
   const rows: [string, number][] = [
     ['read the design file, checked', median(read)],
     ['derive', median(fresh)],
@@ -37,7 +39,9 @@ for (const tables of [200, 1000]) {
       'derive + write + compare',
       median(() => compare({ wanted: fresh(), live }, engine).changes.length + writeScript(wanted, engine).length)
     ],
-    ['plan', median(() => plan(live, found.changes, engine))]
+    ['plan', median(() => plan(live, found.changes, engine))],
+    ['write it in words', median(() => printJot({ ...design }))],
+    ['read the words against it', median(() => readJot(words, design))]
   ]
   console.log(`${tables} tables, against JSON.parse of the same design (${(text.length / 1e6).toFixed(1)} MB):`)
   for (const [name, time] of rows) console.log(`  ${name.padEnd(32)} ${(time / parse).toFixed(1)} ×`)
