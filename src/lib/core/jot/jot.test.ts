@@ -1,4 +1,5 @@
 // A design as a text and back: nothing is lost, nothing is another object, and a mistake costs its line alone.
+import { readFileSync } from 'node:fs'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { harbour } from '../../../../demo/harbour'
@@ -108,6 +109,13 @@ subtype Tug of Craft
 `
 
 describe('a text', () => {
+  it('as the documents show it is one', () => {
+    const [, sample = ''] = /```\n([\s\S]*?)```/.exec(readFileSync('docs/jot.md', 'utf8')) ?? []
+    const { design, notices } = readJot(sample, newDesign('Shown'))
+    expect(notices).toEqual([])
+    expect(Object.keys(design.entities)).toHaveLength(6)
+  })
+
   it('says in a word what would take many', () => {
     const { design, notices } = readJot(SAMPLE, newDesign('Tidewell'))
     expect(notices).toEqual([])
