@@ -245,6 +245,36 @@ describe('a text', () => {
         ).toEqual(ids)
     }
     expect(entity(design, 'Vessel').attributes[0]?.name).toBe('hull number')
+    // So is an entity, and all that speaks of it does so by its new name.
+    let words = printJot(design)
+    const before = design
+    for (const name of ['Vesse', 'Ve', 'V', 'S', 'Ship']) {
+      const read = readJot(words.replace(/entity \w+\n( {2}hull)/, `entity ${name}\n$1`), design)
+      expect(read.notices, name).toEqual([])
+      ;[words, design] = [read.text, read.design]
+    }
+    expect(entity(design, 'Ship').id).toBe(entity(before, 'Vessel').id)
+    expect(
+      Object.values(design.links)
+        .map(({ id }) => id)
+        .sort()
+    ).toEqual(
+      Object.values(before.links)
+        .map(({ id }) => id)
+        .sort()
+    )
+    expect(words).toContain('vessel: Ship required')
+    for (const name of ['arrives a', 'arr', 'a', 'ca', 'came at']) {
+      const read = readJot(
+        words.replace(/ {2}[a-z ]+: timestamp required(\n {2}departs)/, `  ${name}: timestamp required$1`),
+        design
+      )
+      expect(read.notices, name).toEqual([])
+      ;[words, design] = [read.text, read.design]
+    }
+    expect(words).toContain('check (departs at > came at)')
+    expect(words).toContain('index (came at desc, berth)')
+    expect(entity(design, 'Visit').rules).toEqual(entity(before, 'Visit').rules)
     // An opening that is half deleted costs nothing of what it opens.
     const half = readJot(printJot(design).replace('entity Vessel', 'entit Vessel'), design)
     expect(half.notices).toHaveLength(1)

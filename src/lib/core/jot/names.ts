@@ -22,7 +22,7 @@ const lexis = () => {
   return found.write.lexis
 }
 
-const escaped = (name: string) => name.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
+export const escaped = (name: string) => name.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
 
 /** A condition on one line: how it is spaced means nothing, but in quotes. */
 export const onOneLine = (condition: string): string =>

@@ -24,7 +24,7 @@ import type { Notice } from '../notice'
 import { guessedType } from './guess'
 import { linesOf, type Line } from './lines'
 import { matched } from './match'
-import { onOneLine, readCondition } from './names'
+import { escaped, nameAmong, nameBefore, onOneLine, readCondition } from './names'
 import { inner, listed, outside, piecesOf, unquoted } from './pieces'
 import { columnNames, rowNames } from './print'
 import { saysOf, type Known, type Says } from './says'
@@ -37,6 +37,8 @@ export interface JotRead {
   readonly notices: readonly Notice[]
   /** The line, from 1, of each object that has one. */
   readonly lines: ReadonlyMap<string, number>
+  /** The text with new names in the lines that have the old ones; the same where no line has. */
+  readonly text: string
 }
 
 /**
@@ -80,8 +82,10 @@ class Reading {
   private readonly said = new Map<string, Says>()
   private readonly domains = new Map<string, Domain>()
   private readonly shells = new Map<string, Entity>()
+  private readonly before = new Map<string, Entity>()
   private readonly known: Known = {
-    entity: (name) => this.shells.get(name.toLowerCase()),
+    // What has got another name in this text is still known by the one before, where other lines have that.
+    entity: (name) => this.shells.get(name.toLowerCase()) ?? this.before.get(name.toLowerCase()),
     domain: (name) => this.domains.get(name.toLowerCase())
   }
 
@@ -289,6 +293,7 @@ class Reading {
       const entity = before ? { ...before, name: block.name } : newEntity(block.name)
       this.shells.set(block.name.toLowerCase(), entity)
       this.lines.set(entity.id, block.line.number)
+      if (before && before.name !== block.name) this.before.set(before.name.toLowerCase(), entity)
     }
   }
 
@@ -663,7 +668,49 @@ class Reading {
     const edit = leading(base, next)
     const editing = new Editing(base)
     editing.edit(edit)
-    return { design: editing.done(), edit, notices: this.notices, lines: this.lines }
+    return {
+      design: editing.done(),
+      edit,
+      notices: this.notices,
+      lines: this.lines,
+      text: this.withNewNames(drafts)
+    }
+  }
+
+  /** What has got another name has it in all lines that speak of it. */
+  private withNewNames(drafts: readonly Draft[]): string {
+    const fixes: { line: number; from: string; to: string }[] = []
+    for (const { block, entity, links, clauses } of drafts) {
+      const was = this.base.entities[entity.id]
+      for (const { id, parent } of links) {
+        const [old, now] = [
+          this.base.entities[parent]?.name,
+          drafts.find(({ entity: one }) => one.id === parent)?.entity.name
+        ]
+        const line = this.lines.get(id)
+        if (old !== undefined && now !== undefined && old !== now && line)
+          fixes.push({ line, from: old, to: nameAmong(now) })
+      }
+      const supertype = block.kindOf && this.before.get(block.kindOf.supertype.toLowerCase())
+      if (supertype && block.kindOf)
+        fixes.push({ line: block.line.number, from: block.kindOf.supertype, to: nameAmong(supertype.name) })
+      for (const { id, name } of entity.attributes) {
+        const old = was?.attributes.find((one) => one.id === id)?.name
+        if (old === undefined || old === name || entity.attributes.some((one) => one.name === old)) continue
+        for (const { number } of clauses) fixes.push({ line: number, from: old, to: nameBefore(name) })
+      }
+    }
+    if (fixes.length === 0) return this.text
+    const rows = this.text.split('\n')
+    for (const { line, from, to } of fixes) {
+      const row = rows[line - 1] ?? ''
+      // Not what stands before a colon, nor what something means.
+      const start = Math.max(0, outside(row, ':'))
+      const end = /\smeans\s/.exec(row)?.index ?? row.length
+      const word = new RegExp(`"${escaped(from)}"|(?<![\\p{L}\\p{N}_])${escaped(from)}(?![\\p{L}\\p{N}_])`, 'giu')
+      rows[line - 1] = row.slice(0, start) + row.slice(start, end).replace(word, () => to) + row.slice(end)
+    }
+    return rows.join('\n')
   }
 
   private groups(drafts: readonly Draft[]): Subtypes[] {
@@ -712,7 +759,7 @@ class Reading {
   /** Keys, unique columns and indexes, and what the entity does without. */
   private listsOf(draft: Draft, entity: Entity, design: Design): Entity {
     const before = this.base.entities[entity.id]
-    const names = new Map([...rowNames(design, entity)].map(([id, name]) => [name.toLowerCase(), id]))
+    const names = this.rowsByName(design, entity)
     const uniques: Entity['uniques'] = []
     const indexes: Entity['indexes'] = []
     let { primaryKey } = entity
@@ -805,6 +852,11 @@ class Reading {
     return Object.keys(said).length > 0 ? said : undefined
   }
 
+  private rowsByName(design: Design, entity: Entity): Map<string, string> {
+    const before = this.base.entities[entity.id]
+    return byNameOrBefore(rowNames(design, entity), before && rowNames(this.base, before))
+  }
+
   private parts(line: Line, text: string, names: ReadonlyMap<string, string>, ordered: boolean, entity: string) {
     const parts: { id: string; descending: boolean }[] = []
     for (const part of listed(text)) {
@@ -839,7 +891,9 @@ class Reading {
   private conditionsOf(draft: Draft, entity: Entity, design: Design): Entity {
     const before = this.base.entities[entity.id]
     if (draft.clauses.length === 0) return entity
-    const paths = new Map([...columnNames(design, entity)].map(([path, name]) => [name.toLowerCase(), path]))
+    const paths = before
+      ? byNameOrBefore(columnNames(design, entity), columnNames(this.base, before))
+      : byNameOrBefore(columnNames(design, entity))
     const rules: Entity['rules'] = []
     let { indexes } = entity
     for (const line of draft.clauses) {
@@ -864,7 +918,7 @@ class Reading {
         const where = at < 0 ? undefined : rest[at + 1]
         if (where?.kind !== 'group') continue
         const [, named] = called(line.text.slice(where.at + where.text.length))
-        const names = new Map([...rowNames(design, entity)].map(([id, name]) => [name.toLowerCase(), id]))
+        const names = this.rowsByName(design, entity)
         const ids = listed(inner(group.text)).map((part) =>
           names.get(unquoted(part.replace(/\s+(desc|down|asc)$/i, '')).toLowerCase())
         )
@@ -885,6 +939,19 @@ class Reading {
     }
     return { ...entity, indexes, rules: inOldOrder(rules, before?.rules) }
   }
+}
+
+/** Ids by names in small letters; by the names that they had, where nothing else has them. */
+function byNameOrBefore(
+  now: ReadonlyMap<string, string>,
+  before: ReadonlyMap<string, string> = new Map()
+): Map<string, string> {
+  const ids = new Map([...now].map(([id, name]) => [name.toLowerCase(), id]))
+  for (const [id, name] of before) {
+    const key = name.toLowerCase()
+    if (!ids.has(key) && now.has(id)) ids.set(key, id)
+  }
+  return ids
 }
 
 /** `name = database name`, each perhaps in quotes. */

@@ -74,11 +74,13 @@
     if (typed || !view || view.state.doc.toString() !== text) return void (typed = true)
     ;[lines, notices] = [read.lines, read.notices]
     mark(text)
+    // Lines that had the old name of something have the new one.
+    replace(read.text)
     const before = desk.design
     if (read.edit.kind !== 'all' || read.edit.edits.length > 0) desk.edit(read.edit)
     // What was changed elsewhere in between is not in the text yet.
     said = before === base ? desk.design : read.design
-    keep(text)
+    keep(read.text)
     if (said !== desk.design) await follow()
   }
   /** What was changed elsewhere is written here. */
