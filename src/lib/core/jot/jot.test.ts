@@ -276,11 +276,11 @@ describe('a text', () => {
     expect(words).toContain('index (came at desc, berth)')
     expect(entity(design, 'Visit').rules).toEqual(entity(before, 'Visit').rules)
     // An opening that is half deleted costs nothing of what it opens.
-    const half = readJot(printJot(design).replace('entity Vessel', 'entit Vessel'), design)
+    const half = readJot(printJot(design).replace('entity Ship', 'entit Ship'), design)
     expect(half.notices).toHaveLength(1)
     expect(diff(design, half.design)).toEqual([])
     // What stands too far in is of the entity all the same.
-    const deep = readJot(printJot(design).replace('  arrives at:', '      arrives at:'), design)
+    const deep = readJot(printJot(design).replace('  came at:', '      came at:'), design)
     expect(deep.notices).toMatchObject([{ severity: 'warning' }])
     expect(diff(design, deep.design)).toEqual([])
   })
