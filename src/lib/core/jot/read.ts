@@ -679,14 +679,12 @@ class Reading {
 
   /** What has got another name has it in all lines that speak of it. */
   private withNewNames(drafts: readonly Draft[]): string {
+    const names = new Map(drafts.map(({ entity }) => [entity.id, entity.name]))
     const fixes: { line: number; from: string; to: string }[] = []
     for (const { block, entity, links, clauses } of drafts) {
       const was = this.base.entities[entity.id]
       for (const { id, parent } of links) {
-        const [old, now] = [
-          this.base.entities[parent]?.name,
-          drafts.find(({ entity: one }) => one.id === parent)?.entity.name
-        ]
+        const [old, now] = [this.base.entities[parent]?.name, names.get(parent)]
         const line = this.lines.get(id)
         if (old !== undefined && now !== undefined && old !== now && line)
           fixes.push({ line, from: old, to: nameAmong(now) })
