@@ -36,6 +36,8 @@ const cases: Readonly<Record<string, Case>> = {
       `CREATE TRIGGER counted BEFORE UPDATE ON vessel FOR EACH ROW SET NEW.name = upper(NEW.name)`
     ],
     changes: [
+      // What fills it when its row changes is held, and said again.
+      [column('seen', (c) => ({ ...c, nullable: false })), []],
       [() => undefined, ['trigger counted']],
       [without('name'), []]
     ]
