@@ -1,0 +1,74 @@
+// What a reading of a text knows by now: the design before, the names that are said, and what is wrong.
+import type { Design, Domain, Entity, Link } from '../design'
+import type { Notice } from '../notice'
+import type { Line } from './lines'
+import { saysOf, type Known, type Says } from './says'
+
+export interface Block {
+  readonly line: Line
+  readonly name: string
+  readonly dbName?: string
+  readonly area?: string
+  readonly namespace?: string
+  readonly kindOf?: {
+    readonly supertype: string
+    readonly discriminator?: string
+    readonly complete: boolean
+    readonly exclusive: boolean
+  }
+}
+
+export type Row =
+  | { readonly kind: 'attribute'; readonly id: string; readonly says: Says }
+  | { readonly kind: 'link'; readonly id: string; readonly says: Says }
+
+/** What an entity's lines say, before its lists have the ids of what they name. */
+export interface Draft {
+  readonly block: Block
+  readonly entity: Entity
+  readonly rows: readonly Row[]
+  readonly links: readonly Link[]
+  readonly clauses: readonly Line[]
+}
+
+export class Reading {
+  readonly notices: Notice[] = []
+  /** The line, from 1, of each object that has one. */
+  readonly lines = new Map<string, number>()
+  readonly domains = new Map<string, Domain>()
+  /** Entities by their names, before anything is known of what is in them. */
+  readonly shells = new Map<string, Entity>()
+  /** The same by the names that they had before. */
+  readonly before = new Map<string, Entity>()
+  readonly known: Known = {
+    // What has got another name in this text is still known by the one before, where other lines have that.
+    entity: (name) => this.shells.get(name.toLowerCase()) ?? this.before.get(name.toLowerCase()),
+    domain: (name) => this.domains.get(name.toLowerCase())
+  }
+  private readonly said = new Map<string, Says>()
+
+  constructor(
+    readonly text: string,
+    readonly base: Design
+  ) {}
+
+  /** What stands behind a colon: many lines say the same. */
+  says(tail: string): Says {
+    const before = this.said.get(tail)
+    if (before) return before
+    const says = saysOf(tail, this.known)
+    this.said.set(tail, says)
+    return says
+  }
+
+  say(code: string, line: Line, at: number, message: string, severity: Notice['severity'] = 'error') {
+    const before = this.text.slice(0, line.at + at)
+    const column = before.length - (before.lastIndexOf('\n') + 1) + 1
+    const number = before.split('\n').length
+    this.notices.push({ code, severity, message, where: `${number}:${column}` })
+  }
+
+  odd(says: Says, line: Line, from: number) {
+    for (const { at, why } of says.odd) this.say('jot-word', line, from + at, why)
+  }
+}
