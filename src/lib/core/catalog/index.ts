@@ -35,7 +35,8 @@ export {
   withFree,
   withMembers,
   withObjects,
-  withTable
+  withTable,
+  withoutComments
 } from './walk'
 export { printedIn, renameIn, tableKey, TextRenames, type NameRule, type Renames } from './rename'
 export { canonical, sameValue } from './canonical'

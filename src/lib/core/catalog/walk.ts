@@ -176,3 +176,7 @@ export function withFree<K extends FreeKind>(
 /** The catalogue with one table replaced, added (no such table yet) or removed (`undefined`). */
 export const withTable = (catalog: Catalog, schema: string, name: string, table: Table | undefined): Catalog =>
   withFree(catalog, 'table', schema, name, table)
+
+/** The same catalogue without what is said of anything in it. */
+export const withoutComments = (catalog: Catalog): Catalog =>
+  JSON.parse(JSON.stringify(catalog, (key, value: unknown) => (key === 'comment' ? undefined : value))) as Catalog

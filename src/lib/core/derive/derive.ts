@@ -1,6 +1,6 @@
 // From a design to what one engine will hold.
 import type { Address, Catalog, Check, Column, Counting, ForeignKey, Index, Key, Origin, Table } from '../catalog'
-import { freeAddress, MEMBER_KINDS, memberAddress, members, tableAddress } from '../catalog'
+import { freeAddress, MEMBER_KINDS, memberAddress, members, tableAddress, withoutComments } from '../catalog'
 import {
   IDENTIFIER,
   type Design,
@@ -79,6 +79,7 @@ class Derivation {
       ...(views.length ? { views } : {}),
       unread: []
     }
+    // What things mean stays in the design where the engine has no comments.
     const held = this.dialect.profile.features.comments ? plain : withoutComments(plain)
     const settled = this.dialect.settle?.(held) ?? held
     this.notices.push(...notKept(held, settled, this.dialect.profile.label))
@@ -551,11 +552,6 @@ const DEFAULTS: Readonly<Partial<Record<DefaultValue['kind'], string>>> = {
 }
 
 const isText = ({ kind }: NeutralType) => kind === 'text' || kind === 'char'
-
-/** An engine without comments holds none: what things mean stays in the design. */
-function withoutComments(catalog: Catalog): Catalog {
-  return JSON.parse(JSON.stringify(catalog, (key, value: unknown) => (key === 'comment' ? undefined : value)))
-}
 
 const isKey = (part: LogicalEntity, paths: readonly string[]) =>
   part.key.length === paths.length && part.key.every((column) => paths.includes(column.path))

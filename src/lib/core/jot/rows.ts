@@ -14,15 +14,7 @@ import { followed, valuesOf } from './values'
 export function draft(reading: Reading, block: Block): Draft {
   const shell = reading.shells.get(block.name.toLowerCase()) ?? newEntity(block.name)
   const before = reading.base.entities[shell.id]
-  const rowLines: {
-    line: Line
-    name: string
-    dbName: string | undefined
-    tail: string
-    from: number
-    part: boolean
-    broken?: true
-  }[] = []
+  const rowLines: RowLine[] = []
   const clauses: Line[] = []
   let means: string | undefined
   for (const line of flat(reading, block)) {
@@ -130,15 +122,7 @@ function rowsOf(
   block: Block,
   shell: Entity,
   before: Entity | undefined,
-  lines: readonly {
-    line: Line
-    name: string
-    dbName: string | undefined
-    tail: string
-    from: number
-    part: boolean
-    broken?: true
-  }[],
+  lines: readonly RowLine[],
   known: ReadonlyMap<object, Attribute>,
   clauses: readonly Line[],
   means: string | undefined
@@ -314,4 +298,18 @@ function linkOf(
 const unquotedMeaning = (text: string): string => {
   const plain = text.trim()
   return /^"[\s\S]*"$/.test(plain) && plain.length > 1 ? plain.slice(1, -1).replaceAll('""', '"') : plain
+}
+
+/** A line that a column or a link stands in. */
+interface RowLine {
+  readonly line: Line
+  readonly name: string
+  readonly dbName: string | undefined
+  /** What stands behind its name, and where that begins. */
+  readonly tail: string
+  readonly from: number
+  /** It says what the entity is a part of. */
+  readonly part: boolean
+  /** It is not understood. */
+  readonly broken?: true
 }

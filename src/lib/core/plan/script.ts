@@ -5,6 +5,7 @@ import {
   find,
   isConstrained,
   tableAddress,
+  withoutComments,
   type Address,
   type Catalog,
   type Origin,
@@ -68,9 +69,6 @@ function withoutParts(catalog: Catalog, left: ReadonlySet<Part>): Catalog {
   }
   return left.has('comments') ? withoutComments(bare) : bare
 }
-
-const withoutComments = (catalog: Catalog): Catalog =>
-  JSON.parse(JSON.stringify(catalog, (key, value: unknown) => (key === 'comment' ? undefined : value))) as Catalog
 
 function said(catalog: Catalog, about: Address): Pick<Statement, 'about' | 'origin'> {
   const origin = find(catalog, about)?.origin

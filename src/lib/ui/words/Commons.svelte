@@ -8,6 +8,7 @@
   import { useDesk } from '../desk/desk.svelte'
   import { count } from '../desk/words'
   import RemoveWord from './RemoveWord.svelte'
+  import WordField from './WordField.svelte'
 
   const { tried }: { tried: (changed: Changed) => boolean } = $props()
   const desk = useDesk()
@@ -48,17 +49,13 @@
 </script>
 
 {#snippet input(common: Common, { field: name, title, mono }: (typeof FIELDS)[number])}
-  <input
-    class="{field} {mono ? 'font-mono' : ''} {name === 'name' ? 'font-semibold' : ''}"
-    aria-label="{title} of {common.name}"
+  <WordField
+    class="{mono ? 'font-mono' : ''} {name === 'name' ? 'font-semibold' : ''}"
+    label="{title} of {common.name}"
     placeholder={{ default: common.kept ? 'filled by itself' : 'default', means: 'what it means' }[name as 'means']}
-    title={said(common, name)}
-    value={said(common, name)}
     disabled={name === 'default' && common.kept !== undefined}
-    onchange={(event) => {
-      const { value } = event.currentTarget
-      if (!tried(changeCommon(desk.design, common, name, value))) event.currentTarget.value = said(common, name)
-    }}
+    value={said(common, name)}
+    onkeep={(typed) => tried(changeCommon(desk.design, common, name, typed))}
   />
 {/snippet}
 

@@ -7,6 +7,7 @@
   import { count } from '../desk/words'
   import CopyDomains from './CopyDomains.svelte'
   import RemoveWord from './RemoveWord.svelte'
+  import WordField from './WordField.svelte'
 
   const { tried }: { tried: (changed: Changed) => boolean } = $props()
   const desk = useDesk()
@@ -39,16 +40,12 @@
 </script>
 
 {#snippet input(domain: Domain, { field: name, title, mono }: (typeof FIELDS)[number])}
-  <input
-    class="{field} {mono ? 'font-mono' : ''} {name === 'name' ? 'font-semibold' : ''}"
-    aria-label="{title} of {domain.name}"
+  <WordField
+    class="{mono ? 'font-mono' : ''} {name === 'name' ? 'font-semibold' : ''}"
+    label="{title} of {domain.name}"
     placeholder={{ letters: 'any', rule: 'a rule: value > 0', means: 'what it means' }[name as 'rule']}
-    title={said(domain, name)}
     value={said(domain, name)}
-    onchange={(event) => {
-      const { value } = event.currentTarget
-      if (!tried(changeDomain(desk.design, domain, name, value))) event.currentTarget.value = said(domain, name)
-    }}
+    onkeep={(typed) => tried(changeDomain(desk.design, domain, name, typed))}
   />
 {/snippet}
 
