@@ -128,7 +128,7 @@ describe('what a column means', () => {
       ['draught', 'decimal(6,2)', undefined],
       ['host', 'text', undefined],
       ['seen at', 'timestamp with zone', 'now'],
-      ['tags', 'json', undefined]
+      ['tags', 'list of text', undefined]
     ])
     // It is numbered by the engine, and by every other.
     expect(made?.primaryKey).toEqual([])

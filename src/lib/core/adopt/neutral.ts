@@ -4,7 +4,7 @@ import { findFree, type Catalog, type Column, type DataType, type Ref } from '..
 import type { Attribute } from '../design'
 import type { Dialect } from '../dialects'
 import { compareExpressions } from '../sql'
-import type { NeutralType } from '../types'
+import { isPlain, type NeutralType } from '../types'
 import type { Naming } from './names'
 import { attributeOf } from './place'
 
@@ -29,7 +29,10 @@ export function plainly(expression: string, { plain, write: { lexis } }: Dialect
 const TEXT: NeutralType = { kind: 'text' }
 
 function neutralType(type: DataType, catalog: Catalog, dialect: Dialect, depth = 0): NeutralType {
-  if (type.of) return { kind: 'json' }
+  if (type.of) {
+    const of = neutralType(type.of, catalog, dialect, depth + 1)
+    return isPlain(of) ? { kind: 'list', of } : { kind: 'json' }
+  }
   const own =
     type.schema === undefined || depth > DEEPEST ? undefined : findFree(catalog, 'type', type.schema, type.name)
   if (own?.form === 'enum' && own.values && own.values.length > 0) return { kind: 'oneOf', values: [...own.values] }

@@ -3,6 +3,7 @@ import type { Address, Catalog, Check, Column, Counting, ForeignKey, Index, Key,
 import { freeAddress, MEMBER_KINDS, memberAddress, members, tableAddress, withoutComments } from '../catalog'
 import {
   IDENTIFIER,
+  own,
   type Design,
   type Entity,
   type Index as EntityIndex,
@@ -13,12 +14,13 @@ import {
 import { nameKey, type DefaultValue, type Dialect } from '../dialects'
 import type { Notice } from '../notice'
 import { renameNames } from '../sql'
-import type { NeutralType } from '../types'
+import { isPlain, type NeutralType } from '../types'
 import { bridge } from './bridge'
 import { clashes, withoutDoubles } from './clashes'
 import { depart } from './depart'
 import { keepUp, keptValue } from './keep-up'
 import { notKept } from './kept'
+import { flattened } from './nested'
 import { logical, plainName, type LogicalColumn, type LogicalEntity, type LogicalModel } from './logical'
 import { Namer } from './namer'
 import { Layout } from './layout'
@@ -34,7 +36,7 @@ export interface Derived {
 }
 
 /** What a target needs to say for its catalogue to be derived. */
-export type DeriveTarget = Pick<Target, 'subtypeTables' | 'schemas' | 'departures' | 'extras' | 'naming'>
+export type DeriveTarget = Pick<Target, 'subtypeTables' | 'schemas' | 'nested' | 'departures' | 'extras' | 'naming'>
 
 /**
  * Derives a catalogue. Always gives one, the best it can; what is wrong or was changed on the way is in the notices
@@ -50,11 +52,16 @@ class Derivation {
   private readonly model: LogicalModel
   private readonly layout: Layout
 
+  private readonly design: Design
+
   constructor(
-    private readonly design: Design,
+    whole: Design,
     private readonly target: DeriveTarget,
     private readonly dialect: Dialect
   ) {
+    const { design, notices } = flattened(whole, target)
+    this.design = design
+    this.notices.push(...notices)
     this.namer = new Namer(dialect, { ...design.settings, ...target.naming }, this.notices)
     this.model = logical(design)
     this.layout = new Layout(design, target, this.namer, dialect)
@@ -183,7 +190,7 @@ class Derivation {
 
   private column(column: LogicalColumn, optional: boolean): Column {
     const { types } = this.dialect
-    const { type, grade, note } = types.fromNeutral(column.type)
+    const { type, grade, note } = types.fromNeutral(this.keptAs(column))
     const where = column.row ?? column.origin.id
     if (grade === 'wider' || grade === 'narrower' || grade === 'impossible')
       this.say(
@@ -214,6 +221,13 @@ class Derivation {
     }
   }
 
+  /** The type of a column as this target has it: a list may be kept as a document where the engine has lists. */
+  private keptAs({ type, attribute }: LogicalColumn): NeutralType {
+    return attribute && !isPlain(type) && own(this.target.nested ?? {}, attribute.id) === 'document'
+      ? { kind: 'json' }
+      : type
+  }
+
   private numbered(column: LogicalColumn): Pick<Column, 'identity' | 'counting'> {
     const identity = 'by default' as const
     const { start, step } = this.design.entities[column.origin.id]?.identifier ?? {}
@@ -242,7 +256,7 @@ class Derivation {
 
   private defaultValue(value: DefaultValue, column: LogicalColumn, where: string): string | undefined {
     const { profile, write } = this.dialect
-    const written = write.value(value, column.type)
+    const written = write.value(value, this.keptAs(column))
     if (written === undefined)
       this.say(
         'default-not-kept',
@@ -274,6 +288,12 @@ class Derivation {
       add('range', this.dialect.write.range(made.name, attribute.min, attribute.max))
     if (attribute.letters !== undefined && isText(attribute.type))
       add('letters', this.dialect.write.inLetters(made.name, attribute.letters))
+    const shape = { object: 'object', map: 'object', list: 'list' }[attribute.type.kind as string]
+    // What the engine has a type for needs no check.
+    if (shape !== undefined && made.type.of === undefined) {
+      const said = this.dialect.write.shaped?.(made.name, shape as 'list')
+      if (said !== undefined) add('shape', said)
+    }
     const { rule } = this.design.domains[column.attribute?.domain ?? ''] ?? {}
     if (rule !== undefined && rule.trim() !== '') {
       const { lexis, quote } = this.dialect.write

@@ -10,6 +10,7 @@ export {
   type LogicalModel
 } from './logical'
 export { mendDesign, ownText, readDesign, whyNeverWhole } from './open'
+export { canBeTable, nestedIn } from './nested'
 export { renamedBy, type Renamed } from './renamed'
 export { parseDefault } from './values'
 export { inNames, inReferences } from './views'

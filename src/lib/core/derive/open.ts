@@ -2,7 +2,9 @@
 // refused before they are in a design. One that some engine takes is told for the targets that do not (`whole.ts`).
 import { typeText, type DataType, type PlacedObject } from '../catalog'
 import {
+  allAttributes,
   edit,
+  mapTree,
   mend,
   parseDesign,
   type Design,
@@ -15,7 +17,7 @@ import {
 import { ENGINES, dialect } from '../dialects'
 import type { Notice, Result } from '../notice'
 import { whyNotWhole } from '../sql'
-import type { NeutralType } from '../types'
+import { isPlain, typesIn, type NeutralType } from '../types'
 import { parseDefault } from './values'
 
 /** Why no engine takes a text as one whole expression or type, in a sentence; nothing where one does. */
@@ -28,7 +30,7 @@ export function whyNeverWhole(text: string): string | undefined {
 export const ownText = (type: NeutralType, preset?: string): string[] => {
   const read = preset === undefined ? undefined : parseDefault(preset, type)
   return [
-    ...(type.kind === 'native' ? [type.text] : []),
+    ...typesIn(type).flatMap((one) => (one.kind === 'native' ? [one.text] : [])),
     ...(read?.ok && read.value.kind === 'expression' ? [read.value.text] : [])
   ]
 }
@@ -44,12 +46,17 @@ export function mendDesign(pieces: Pieces): Mended {
   const fine = <T extends { readonly id: string }>({ id }: T) => !bad.has(id)
   const entities = Object.entries(design.entities).map(([id, entity]) => {
     const { rules, indexes } = entity
-    const attributes = entity.attributes.map((attribute) => {
-      const { default: preset, ...rest } = attribute
-      const type: NeutralType = rest.type.kind === 'native' ? { kind: 'text' } : rest.type
-      return fine(attribute)
-        ? attribute
-        : { ...rest, type, ...(preset === undefined || preset.startsWith('(') ? {} : { default: preset }) }
+    const attributes = mapTree(entity.attributes, (attribute) => {
+      if (fine(attribute)) return attribute
+      const { default: preset, fields, ...rest } = attribute
+      const own = typesIn(rest.type).some(({ kind }) => kind === 'native')
+      const type: NeutralType = !own ? rest.type : isPlain(rest.type) ? { kind: 'text' } : { kind: 'json' }
+      return {
+        ...rest,
+        ...(fields === undefined || own ? {} : { fields }),
+        type,
+        ...(preset === undefined || preset.startsWith('(') ? {} : { default: preset })
+      }
     })
     return [id, { ...entity, attributes, rules: rules.filter(fine), indexes: indexes.filter(fine) } as Entity] as const
   })
@@ -100,7 +107,9 @@ interface Text {
 
 const ofEntity = ({ attributes, rules, indexes }: Entity): Text[] => [
   ...indexes.flatMap(({ id, where }) => (where === undefined ? [] : [{ id, text: where }])),
-  ...attributes.flatMap(({ id, type, default: preset }) => ownText(type, preset).map((text) => ({ id, text }))),
+  ...allAttributes({ attributes }).flatMap(({ id, type, default: preset }) =>
+    ownText(type, preset).map((text) => ({ id, text }))
+  ),
   ...rules.map(({ id, condition }) => ({ id, text: condition }))
 ]
 

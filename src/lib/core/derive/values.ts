@@ -1,7 +1,7 @@
 // Defaults as people write them, read for the type they stand beside.
 import type { DefaultValue } from '../dialects'
 import { failed, ok, type Result } from '../notice'
-import type { NeutralType } from '../types'
+import { isPlain, type NeutralType } from '../types'
 
 const numbers = ['tiny', 'small', 'integer', 'big', 'decimal', 'float', 'double']
 const moments = ['date', 'time', 'timestamp']
@@ -44,7 +44,7 @@ export function parseDefault(text: string, type: NeutralType): Result<DefaultVal
     return failed('default-not-allowed', `The default “${value}” is none of ${type.values.join(', ')}.`)
   if ((type.kind === 'text' || type.kind === 'char') && type.length !== undefined && [...value].length > type.length)
     return failed('default-too-long', `The default “${value}” is longer than ${type.length} characters.`)
-  if (type.kind === 'json' && !isJson(value))
+  if ((type.kind === 'json' || !isPlain(type)) && !isJson(value))
     return failed('default-not-json', `The default “${source}” is no JSON: write {} or [], or a value in quotes.`)
   return ok({ kind: 'text', text: value })
 }

@@ -4,6 +4,7 @@ import { sameValue } from '../catalog'
 import type { Notice } from '../notice'
 import { referencesIn } from './references'
 import { COLLECTIONS, IDENTIFIER, type CollectionName, type Design } from './schema'
+import { allAttributes } from './tree'
 
 /** A reference that leads nowhere: the object that holds it, what it names, and the name. */
 export interface Dangling {
@@ -36,7 +37,7 @@ export function danglingReferences(design: Design): Dangling[] {
       ...entity.indexes.flatMap((index) => index.parts.map((part) => part.id))
     ]
     for (const part of parts) if (!ends(part)) miss(entity.id, 'the column or link', part)
-    for (const { domain } of entity.attributes)
+    for (const { domain } of allAttributes(entity))
       if (domain !== undefined && !design.domains[domain]) miss(entity.id, 'the domain', domain)
     for (const id of entity.without ?? []) if (!design.commons[id]) miss(entity.id, 'the column of every entity', id)
     const conditions = [
@@ -73,7 +74,7 @@ export function danglingReferences(design: Design): Dangling[] {
 const everything = ({ entities, links, subtypes, views }: Design): ReadonlySet<string> =>
   new Set([
     ...[entities, links, subtypes, views].flatMap((collection) => Object.keys(collection)),
-    ...Object.values(entities).flatMap((entity) => entity.attributes.map(({ id }) => id))
+    ...Object.values(entities).flatMap((entity) => allAttributes(entity).map(({ id }) => id))
   ])
 
 /**
@@ -88,8 +89,8 @@ function namedInRule(condition: string): string[] {
 
 /** One error for each attribute that is of a domain and has another type. */
 export const unlikeDomain = (design: Design): Notice[] =>
-  Object.values(design.entities).flatMap(({ attributes }) =>
-    attributes.flatMap(({ id, name, type, domain }): Notice[] => {
+  Object.values(design.entities).flatMap((entity) =>
+    allAttributes(entity).flatMap(({ id, name, type, domain }): Notice[] => {
       const of = domain === undefined ? undefined : design.domains[domain]
       if (!of || sameValue(of.type, type)) return []
       return [
@@ -111,8 +112,8 @@ export function doubled(design: Design): Notice[] {
     for (const { id } of things) (among.has(id) ? twice : among).add(id)
   }
   for (const name of Object.keys(COLLECTIONS) as CollectionName[]) meet(Object.values(design[name]))
-  for (const { attributes, uniques, indexes, rules } of Object.values(design.entities))
-    for (const things of [attributes, uniques, indexes, rules]) meet(things)
+  for (const entity of Object.values(design.entities))
+    for (const things of [allAttributes(entity), entity.uniques, entity.indexes, entity.rules]) meet(things)
   for (const { handSteps = [], queries = [] } of Object.values(design.targets))
     for (const things of [handSteps, queries]) meet(things, new Set())
   return [...twice].map((id) => ({

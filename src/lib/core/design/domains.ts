@@ -3,6 +3,8 @@ import { sameValue } from '../catalog'
 import type { Draft } from './draft'
 import type { Attribute, Design, Domain, Entity } from './schema'
 import { tidy } from './tidy'
+import { allAttributes, mapTree } from './tree'
+import { holdsFields } from '../types'
 
 /** What a column has from its domain. Its type is always the domain's; the rest may be its own. */
 const FOLLOWS = ['type', 'default', 'min', 'max', 'letters'] as const
@@ -11,7 +13,9 @@ const FOLLOWS = ['type', 'default', 'min', 'max', 'letters'] as const
  * An attribute after an edit: one that joins a domain takes what that says, one whose type becomes another leaves it.
  */
 export function changed(design: Design, attribute: Attribute, set: Partial<Omit<Attribute, 'id'>>): Attribute {
-  const next = tidy({ ...attribute, ...set })
+  const plain = tidy({ ...attribute, ...set })
+  // What is no object has no fields.
+  const next = plain.fields && !holdsFields(plain.type) ? tidy({ ...plain, fields: undefined }) : plain
   const domain = next.domain === undefined ? undefined : design.domains[next.domain]
   if (!domain) return next
   if (set.domain !== undefined) return following(next, undefined, domain)
@@ -33,16 +37,16 @@ function following(attribute: Attribute, before: Domain | undefined, domain: Dom
 
 /** The attributes that are of a domain. */
 export const attributesOf = (design: Design, id: string): readonly Attribute[] =>
-  Object.values(design.entities).flatMap(({ attributes }) => attributes.filter(({ domain }) => domain === id))
+  Object.values(design.entities).flatMap((entity) => allAttributes(entity).filter(({ domain }) => domain === id))
 
 /** With every attribute of the type that its domain has: what two people have made of one design may need that. */
 export function inDomains(design: Design): Design {
   const entities = Object.values(design.entities).map((entity): Entity => {
-    const attributes = entity.attributes.map((attribute) => {
+    const attributes = mapTree(entity.attributes, (attribute) => {
       const domain = attribute.domain === undefined ? undefined : design.domains[attribute.domain]
       return !domain || sameValue(domain.type, attribute.type) ? attribute : { ...attribute, type: domain.type }
     })
-    return attributes.every((attribute, i) => attribute === entity.attributes[i]) ? entity : { ...entity, attributes }
+    return attributes === entity.attributes ? entity : { ...entity, attributes }
   })
   return entities.every((entity) => entity === design.entities[entity.id])
     ? design
@@ -51,10 +55,10 @@ export function inDomains(design: Design): Design {
 
 function each(draft: Draft, id: string, change: (attribute: Attribute) => Attribute): void {
   for (const entity of Object.values(draft.now.entities))
-    if (entity.attributes.some(({ domain }) => domain === id))
+    if (allAttributes(entity).some(({ domain }) => domain === id))
       draft.put('entities', {
         ...entity,
-        attributes: entity.attributes.map((attribute) => (attribute.domain === id ? change(attribute) : attribute))
+        attributes: mapTree(entity.attributes, (attribute) => (attribute.domain === id ? change(attribute) : attribute))
       })
 }
 

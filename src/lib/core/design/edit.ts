@@ -1,9 +1,11 @@
 // Edits: plain functions from a design to a design. What an edit removes, it removes with all that pointed at it.
+import { holdsFields } from '../types'
 import { Draft, rowsOf } from './draft'
 import { removeCommon } from './commons'
 import { changed, removeDomain, setDomain } from './domains'
 import { replaceReferences } from './references'
 import { tidy } from './tidy'
+import { allAttributes, attributeIn, fieldsOf, mapTree, siblingsOf } from './tree'
 import type { Attribute, CollectionName, Design, Entity, Link, Place, Settings } from './schema'
 
 /** A whole object of a collection, in the place of the one of its id where there is one. */
@@ -29,8 +31,17 @@ type PutPart = {
 export type Edit =
   | { readonly kind: 'design.set'; readonly set: { readonly name?: string; readonly settings?: Settings } }
   | { readonly kind: 'entity.set'; readonly id: string; readonly set: Partial<Omit<Entity, 'id' | 'attributes'>> }
-  /** `before` is the id of a row (attribute or link) of the entity; at the end when absent. */
-  | { readonly kind: 'attribute.add'; readonly entity: string; readonly attribute: Attribute; readonly before?: string }
+  /**
+   * `before` is the id of a row (attribute or link) of the entity, or of another field where it is to be one `within` an
+   * attribute; at the end when absent.
+   */
+  | {
+      readonly kind: 'attribute.add'
+      readonly entity: string
+      readonly attribute: Attribute
+      readonly within?: string
+      readonly before?: string
+    }
   | {
       readonly kind: 'attribute.set'
       readonly entity: string
@@ -38,7 +49,14 @@ export type Edit =
       readonly set: Partial<Omit<Attribute, 'id'>>
     }
   | { readonly kind: 'attribute.remove'; readonly entity: string; readonly id: string }
-  | { readonly kind: 'row.move'; readonly entity: string; readonly id: string; readonly before?: string }
+  /** `within` is the attribute that it is to be a field of; a column of the entity when absent. */
+  | {
+      readonly kind: 'row.move'
+      readonly entity: string
+      readonly id: string
+      readonly within?: string
+      readonly before?: string
+    }
   /** Puts an attribute or link into the primary key, or takes it out; a link becomes identifying with it. */
   | { readonly kind: 'key.toggle'; readonly entity: string; readonly id: string }
   | PutPart
@@ -88,23 +106,16 @@ function make(draft: Draft, e: Edit): void {
     case 'entity.set':
       return draft.entity(e.id, (entity) => tidy({ ...entity, ...e.set }))
     case 'attribute.add':
-      return draft.entity(e.entity, (entity) => ({
-        ...entity,
-        attributes: [...entity.attributes, e.attribute],
-        order: insert(rowsOf(draft, entity), e.attribute.id, e.before)
-      }))
+      return draft.entity(e.entity, (entity) => withAttribute(draft, entity, e.attribute, e.within, e.before))
     case 'attribute.set':
       return draft.entity(e.entity, (entity) => ({
         ...entity,
-        attributes: entity.attributes.map((a) => (a.id === e.id ? changed(draft.now, a, e.set) : a))
+        attributes: mapTree(entity.attributes, (a) => (a.id === e.id ? changed(draft.now, a, e.set) : a))
       }))
     case 'attribute.remove':
       return removeAttribute(draft, e.entity, e.id)
     case 'row.move':
-      return draft.entity(e.entity, (entity) => ({
-        ...entity,
-        order: insert(rowsOf(draft, entity), e.id, e.before)
-      }))
+      return moveRow(draft, e)
     case 'key.toggle':
       return toggleKey(draft, e.entity, e.id)
     case 'part.set':
@@ -198,12 +209,63 @@ function removeView(draft: Draft, id: string): void {
   draft.remove('views', id)
 }
 
+/** Among the columns of an entity, or among the fields of one of its attributes. */
+function withAttribute(
+  draft: Draft,
+  entity: Entity,
+  attribute: Attribute,
+  within: string | undefined,
+  before: string | undefined
+): Entity {
+  if (within === undefined)
+    return {
+      ...entity,
+      attributes: [...entity.attributes, attribute],
+      order: insert(rowsOf(draft, entity), attribute.id, before)
+    }
+  const into = (fields: readonly Attribute[]): Attribute[] => {
+    const at = fields.findIndex(({ id }) => id === before)
+    return at < 0 ? [...fields, attribute] : [...fields.slice(0, at), attribute, ...fields.slice(at)]
+  }
+  return {
+    ...entity,
+    attributes: mapTree(entity.attributes, (a) =>
+      a.id === within && holdsFields(a.type) ? { ...a, fields: into(fieldsOf(a)) } : a
+    )
+  }
+}
+
+/** An attribute, or a link, to another place; what becomes a field is in no key any more. */
+function moveRow(draft: Draft, { entity: entityId, id, within, before }: Edit & { kind: 'row.move' }): void {
+  const entity = draft.now.entities[entityId]
+  const attribute = entity && attributeIn(entity, id)
+  const from = entity && siblingsOf(entity, id)?.within?.id
+  if (!entity || (from === undefined && within === undefined))
+    return draft.entity(entityId, (e) => ({ ...e, order: insert(rowsOf(draft, e), id, before) }))
+  // Nothing is put into itself.
+  const into = within === undefined ? undefined : attributeIn(entity, within)
+  if (!attribute || id === before || (within !== undefined && !(into && holdsFields(into.type)))) return
+  if (allAttributes({ attributes: [attribute] }).some((one) => one.id === within)) return
+  if (from === undefined) leaveKeys(draft, entityId, id)
+  draft.entity(entityId, (e) => {
+    const without = { ...e, attributes: mapTree(e.attributes, (a) => (a.id === id ? undefined : a)) }
+    return withAttribute(draft, without, attribute, within, before)
+  })
+}
+
 function removeAttribute(draft: Draft, entityId: string, id: string): void {
-  const attribute = draft.now.entities[entityId]?.attributes.find((a) => a.id === id)
-  if (attribute) forget(draft, new Map([[id, attribute.name]]))
+  const entity = draft.now.entities[entityId]
+  const attribute = entity && attributeIn(entity, id)
+  if (attribute)
+    forget(draft, new Map(allAttributes({ attributes: [attribute] }).map((one) => [one.id, one.name] as const)))
+  leaveKeys(draft, entityId, id)
+  draft.entity(entityId, (e) => ({ ...e, attributes: mapTree(e.attributes, (a) => (a.id === id ? undefined : a)) }))
+}
+
+/** What stands on a column of an entity goes. */
+function leaveKeys(draft: Draft, entityId: string, id: string): void {
   draft.entity(entityId, (entity) => ({
     ...dropPart(entity, id),
-    attributes: entity.attributes.filter((a) => a.id !== id),
     rules: entity.rules.filter((rule) => !rule.condition.includes(`{${id}}`))
   }))
   dropStaleKeys(draft, entityId)
@@ -230,7 +292,7 @@ function dropStaleKeys(draft: Draft, entity: string): void {
 function removeEntity(draft: Draft, id: string): void {
   for (const link of draft.linksAt(id)) removeLink(draft, link.id)
   const entity = draft.now.entities[id]
-  if (entity) forget(draft, new Map([[id, entity.name], ...entity.attributes.map((a) => [a.id, a.name] as const)]))
+  if (entity) forget(draft, new Map([[id, entity.name], ...allAttributes(entity).map((a) => [a.id, a.name] as const)]))
   for (const group of Object.values(draft.now.subtypes)) {
     if (group.supertype === id) removeSubtypes(draft, group.id)
     else if (group.subtypes.includes(id)) {

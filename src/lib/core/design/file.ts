@@ -9,7 +9,7 @@ import { withPaths } from './paths'
 import { COLLECTIONS, SettingsSchema, type CollectionName, type Design } from './schema'
 
 export const FILE_FORMAT = 'ramblet-design'
-export const FILE_VERSION = 8
+export const FILE_VERSION = 9
 
 const collectionNames = Object.keys(COLLECTIONS).sort() as CollectionName[]
 
@@ -56,7 +56,9 @@ const upgrades: Readonly<Record<number, (file: Loose) => Loose>> = {
   // Version 7 has the identifier in keys and indexes, checks and what they are graded, and the engine that scripts are for.
   6: (file) => ({ ...file, version: 7, checks: [], grades: [] }),
   // Version 8 has the columns that every entity has, and says more of domains, names and scripts.
-  7: (file) => ({ ...file, version: 8, commons: [] })
+  7: (file) => ({ ...file, version: 8, commons: [] }),
+  // Version 9 has attributes that hold others, and collections.
+  8: (file) => ({ ...file, version: 9 })
 }
 
 const HeadSchema = v.object({

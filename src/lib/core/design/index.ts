@@ -27,7 +27,7 @@ export type {
   View
 } from './schema'
 export { lineText, ServerSchema } from './schema'
-export { COLLECTIONS, IDENTIFIER, KEPT, SCRIPT_PARTS, SUBTYPE_TABLES } from './schema'
+export { COLLECTIONS, IDENTIFIER, KEPT, NESTED, SCRIPT_PARTS, SUBTYPE_TABLES } from './schema'
 export { dangling } from './check'
 export { commonsOf } from './commons'
 export { attributesOf } from './domains'
@@ -41,6 +41,7 @@ export { withPaths } from './paths'
 export { printReference, referencesIn, replaceReferences, type TextReference } from './references'
 export { newId, type IdKind } from './id'
 export { told, type Told } from './told'
+export { allAttributes, attributeIn, branches, fieldsOf, mapTree, siblingsOf, type Branch } from './tree'
 export { mend, type Mended, type Pieces } from './mend'
 export {
   freeName,

@@ -7,6 +7,7 @@ import { edit } from './edit'
 import { newDesign } from './make'
 import { replaceReferences } from './references'
 import { COLLECTIONS, SettingsSchema, type CollectionName, type Design } from './schema'
+import { mapTree } from './tree'
 
 /** The pieces of a design as they were found: its head, and objects by collection. */
 export interface Pieces {
@@ -88,7 +89,7 @@ function cut(design: Design, { holder, missing }: Dangling): Design {
       object: {
         ...rest,
         ...(area === undefined || area === missing ? {} : { area }),
-        attributes: entity.attributes.map(({ domain, ...attribute }) =>
+        attributes: mapTree(entity.attributes, ({ domain, ...attribute }) =>
           domain === undefined || domain === missing ? attribute : { ...attribute, domain }
         ),
         primaryKey: kept(entity.primaryKey),

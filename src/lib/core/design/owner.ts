@@ -1,5 +1,6 @@
 // Whose part of a design an id is of.
 import type { Attribute, Design, Entity, Link } from './schema'
+import { allAttributes } from './tree'
 
 export interface Owner {
   readonly entity?: Entity
@@ -19,14 +20,15 @@ export function ownerOf(design: Design, id: string | undefined): Owner {
   }
   let owners = known.get(design.entities)
   if (!owners) known.set(design.entities, (owners = ownersIn(design)))
-  return owners.get(id) ?? {}
+  // What a target has for an attribute that holds others is the attribute's: `id:position`.
+  return owners.get(id) ?? owners.get(id.replace(/:[^:]*$/, '')) ?? {}
 }
 
 function ownersIn({ entities }: Design): Map<string, Owner> {
   const owners = new Map<string, Owner>()
   for (const entity of Object.values(entities)) {
     for (const { id } of [...entity.uniques, ...entity.indexes, ...entity.rules]) owners.set(id, { entity })
-    for (const attribute of entity.attributes) owners.set(attribute.id, { entity, attribute })
+    for (const attribute of allAttributes(entity)) owners.set(attribute.id, { entity, attribute })
     owners.set(entity.id, { entity })
   }
   return owners

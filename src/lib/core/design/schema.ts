@@ -2,7 +2,7 @@
 import * as v from 'valibot'
 import { AddressSchema, kindsFitting, PlacedObjectSchema, type PlacedObject } from '../catalog'
 import { LETTERS, whyNoPattern, type PatternOf } from '../naming'
-import { NeutralTypeSchema } from '../types'
+import { holdsFields, NeutralTypeSchema } from '../types'
 import { keyed } from './keyed'
 
 /**
@@ -77,14 +77,25 @@ export const CommonSchema = v.strictObject({
 })
 export type Common = v.InferOutput<typeof CommonSchema>
 
-export const AttributeSchema = v.strictObject({
+const attribute = {
   ...named,
   ...valued,
   required: flag,
   /** The domain it is of: then its type is the domain's. */
-  domain: v.optional(id)
-})
-export type Attribute = v.InferOutput<typeof AttributeSchema>
+  domain: v.optional(id),
+  /** Which values it may hold, as an example of a document or for whoever reads. */
+  sample: v.optional(text)
+}
+const FlatAttributeSchema = v.strictObject(attribute)
+export interface Attribute extends v.InferOutput<typeof FlatAttributeSchema> {
+  /** What its objects have, where its type holds objects: attributes of their own, to any depth. */
+  readonly fields?: Attribute[] | undefined
+}
+const inner: v.GenericSchema<Attribute> = v.lazy(() => AttributeSchema)
+export const AttributeSchema: v.GenericSchema<Attribute> = v.pipe(
+  v.strictObject({ ...attribute, fields: v.optional(v.array(inner)) }),
+  v.check(({ fields, type }) => fields === undefined || holdsFields(type), 'only an object has fields')
+)
 
 /** A set of attributes and links (by id), and the identifier, that tells one row from another. */
 export const KeySchema = v.strictObject({ id, name: v.optional(name), parts: rows })
@@ -116,6 +127,8 @@ export const EntitySchema = v.strictObject({
   /** The area it belongs to, which gives it its tint. */
   area: v.optional(id),
   means: v.optional(text),
+  /** It is a collection of documents; where there are none, a table. */
+  collection: v.optional(v.literal(true)),
   attributes: v.array(AttributeSchema),
   /** Ids of attributes and of links that end here, in the order of the table's columns. */
   order: v.array(id),
@@ -241,6 +254,8 @@ export const DiagramSchema = v.strictObject({
   places: keyed(id, place)
 })
 export type Diagram = v.InferOutput<typeof DiagramSchema>
+
+export const NESTED = ['document', 'table'] as const
 
 export const SUBTYPE_TABLES = ['joined', 'one table'] as const
 
@@ -374,6 +389,8 @@ export const TargetSchema = v.strictObject({
   queries: v.optional(v.array(SavedQuerySchema)),
   /** How subtypes become tables, by the id of their group; joined when not said. */
   subtypeTables: keyed(id, v.picklist(SUBTYPE_TABLES)),
+  /** How an attribute that holds others is kept, where not as the engine does best: as a document, or in a table of its own. */
+  nested: v.optional(keyed(id, v.picklist(NESTED))),
   /** Namespace → schema. A namespace that is not named here has a schema of its own name. */
   schemas: keyed(text, text),
   /** Names by other rules than the design's, in what is said here. */

@@ -3,6 +3,7 @@ import { printType, type NeutralType } from '../types'
 import { diff, type DesignChange } from './diff'
 import { ownerOf } from './owner'
 import type { CollectionName, Design } from './schema'
+import { allAttributes } from './tree'
 
 /** What is otherwise about one object, in sentences without their end. */
 export interface Told {
@@ -41,6 +42,7 @@ const FIELDS: Readonly<Record<string, string>> = {
   child: 'stands in',
   uniques: 'unique columns',
   attributes: 'columns',
+  fields: 'fields',
   places: 'places',
   without: 'columns of every entity that it has not',
   '(order)': 'order'
@@ -81,7 +83,10 @@ function partsOf(changes: readonly DesignChange[], name: (id: string) => string)
   const placed = new Set(changes.flatMap(({ path }) => (path[0] === 'places' ? [path[1]] : [])))
   const rest = changes.filter(({ path }) => path[0] !== 'places' && path.at(-1) !== 'order')
   const sentences = rest.map(({ path, before, after }): string => {
-    const [list = '', id = '', ...fields] = path
+    // A field of a column is told as a column.
+    const inner = path.lastIndexOf('fields')
+    const [list = '', id = '', ...fields] =
+      inner > 0 && inner < path.length - 1 ? ['attributes', ...path.slice(inner + 1)] : path
     const part = PARTS[list]
     if (part === undefined || id === '(order)') return otherwise(path.map(fieldName).join(', '), before, after, name)
     const which = `${part} ${name(id)}`
@@ -118,7 +123,7 @@ function namer(before: Design, after: Design): (id: string) => string {
   for (const design of [before, after]) {
     known.set(design.id, design.name)
     for (const entity of Object.values(design.entities))
-      for (const part of [...entity.attributes, ...entity.uniques, ...entity.indexes, ...entity.rules])
+      for (const part of [...allAttributes(entity), ...entity.uniques, ...entity.indexes, ...entity.rules])
         known.set(part.id, ('name' in part && part.name) || partName(design, part))
     for (const collection of ['areas', 'checks', 'diagrams', 'domains', 'entities', 'targets', 'views'] as const)
       for (const { id, name } of Object.values(design[collection])) known.set(id, name)

@@ -202,6 +202,8 @@ export interface Writer extends NameRule {
   range(column: string, min: number | undefined, max: number | undefined): string
   /** The column's text is in letters of one sort. */
   inLetters(column: string, letters: 'upper' | 'lower'): string
+  /** The column holds a document of this shape; nothing where the engine cannot tell. */
+  shaped?(column: string, shape: 'list' | 'object'): string
   /** True when `when` is not the discriminator's value, or the column is filled. */
   requiredWhen(discriminator: string, values: readonly string[], column: string): string
   createSchema(schema: string): string

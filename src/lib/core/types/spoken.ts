@@ -105,6 +105,13 @@ const NUMBERED = new Map<string, NeutralType['kind'] & ('small' | 'integer' | 'b
 export function spokenType(text: string): Result<SpokenType> {
   const plain = parseType(text)
   if (plain.ok) return ok({ type: plain.value })
+  const each = /^([\s\S]+?)\s*\[\s*\]\s*$/.exec(text)?.[1]
+  if (each !== undefined) {
+    const of = spokenType(each)
+    if (!of.ok || of.value.numbered) return plain
+    const type: NeutralType = { kind: 'list', of: of.value.type }
+    return ok({ type, instead: printType(type) })
+  }
   const list = /^\s*(?:enum|set)\s*(\([\s\S]*\))\s*$/i.exec(text)?.[1]
   if (list !== undefined) {
     const read = parseType(`one of ${list.replace(/'((?:[^']|'')*)'/g, (_, value: string) => quoted(value))}`)

@@ -1,7 +1,7 @@
 // Firebird's types: "Firebird Language Reference", chapter "Data Types and Subtypes". Text is UTF-8, four bytes a character
 // at most, in a value of up to 32,765 bytes.
 import { numbersOf, type DataType } from '../../catalog'
-import type { NeutralType } from '../../types'
+import type { NeutralType, StoredType } from '../../types'
 import type { TypeSystem } from '../dialect'
 import { oneOfAsText, tidyType, typeSystem, type Carried } from '../standard'
 
@@ -27,7 +27,7 @@ function canonical(type: string): string {
 const CHARACTERS = 8191
 const BYTES = 32765
 
-function fromNeutral(type: NeutralType, version: string): Carried {
+function fromNeutral(type: StoredType, version: string): Carried {
   const old = version === '3.0'
   const exact = (text: string) => ({ type: text, grade: 'exact' as const })
   const asText = (what: string) => ({

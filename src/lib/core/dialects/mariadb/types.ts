@@ -1,6 +1,6 @@
 // MariaDB's types: "Data Types" of its documentation (ranges and storage sizes are those of its pages on each type).
 import { numbersOf, type DataType } from '../../catalog'
-import type { NeutralType } from '../../types'
+import type { NeutralType, StoredType } from '../../types'
 import type { TypeSystem } from '../dialect'
 import { significant, textOf } from '../../sql'
 import { oneOfAsText, tidyType, typeSystem, type Carried } from '../standard'
@@ -26,7 +26,7 @@ export const valuesOfType = ({ name, args = [] }: DataType): string[] =>
     ? args.flatMap((arg) => significant(arg, mariadbLexis).flatMap((token) => textOf(token, mariadbLexis) ?? []))
     : []
 
-function fromNeutral(type: NeutralType, version: string): Carried {
+function fromNeutral(type: StoredType, version: string): Carried {
   const asText = (what: string) => ({
     type: 'longtext',
     grade: 'emulated' as const,

@@ -70,6 +70,8 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
     },
     // Most collations take letters of both sorts for the same.
     inLetters: (column, letters) => `hex(${quote(column)}) = hex(${letters}(${quote(column)}))`,
+    // Manual, "JSON_TYPE": the words for a document's kind are in capitals.
+    shaped: (column, shape) => `json_type(${quote(column)}) = '${shape === 'list' ? 'ARRAY' : 'OBJECT'}'`,
     createTable: (t) => {
       const clauses = [
         ...t.columns.map(column),

@@ -1,6 +1,6 @@
 // PostgreSQL's types: manual, chapter 8 (ranges and storage sizes are those of its tables 8.2, 8.4, 8.6 and 8.9).
 import { numbersOf, typeText, type DataType } from '../../catalog'
-import type { NeutralType } from '../../types'
+import { isPlain, type NeutralType, type StoredType } from '../../types'
 import type { TypeSystem } from '../dialect'
 import { oneOfAsText, tidyType, typeSystem, type Carried } from '../standard'
 import { DEFAULT_SCHEMA } from './profile'
@@ -30,7 +30,7 @@ function canonical(type: string): string {
   return text.replace(/^numeric\((\d+)\)$/, 'numeric($1,0)')
 }
 
-function fromNeutral(type: NeutralType): Carried {
+function fromNeutral(type: StoredType): Carried {
   switch (type.kind) {
     case 'text':
       return { type: type.length === undefined ? 'text' : `varchar(${type.length})`, grade: 'exact' }
@@ -73,7 +73,14 @@ function fromNeutral(type: NeutralType): Carried {
   }
 }
 
+/** Manual, section 8.15: an array of any type but one that is an array itself. */
+const list = ({ type, ...rest }: Carried): Carried => ({ ...rest, type: `${type}[]` })
+
 function toNeutral(type: DataType, text: string): NeutralType {
+  if (type.of) {
+    const of = toNeutral(type.of, typeText(type.of))
+    return isPlain(of) && of.kind !== 'native' ? { kind: 'list', of } : { kind: 'native', text }
+  }
   const { name } = type
   const args = numbersOf(type)
   const [first, second] = args
@@ -175,7 +182,7 @@ function whole(type: DataType): DataType {
 }
 
 export const postgresTypes = (print: (type: DataType) => string): TypeSystem =>
-  typeSystem({ fromNeutral, toNeutral, canonical, describe, whole, print })
+  typeSystem({ fromNeutral, list, toNeutral, canonical, describe, whole, print })
 
 const { read } = postgresTypes(typeText)
 

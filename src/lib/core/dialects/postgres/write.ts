@@ -1,5 +1,6 @@
 // What PostgreSQL has beyond the standard's words for tables: manual, CREATE TABLE and CREATE INDEX.
 import type { Check, Column, Counting, ForeignKey, Index, Key, Options, Table } from '../../catalog'
+import { isPlain } from '../../types'
 import type { EngineProfile, Writer } from '../dialect'
 import { standardWriter } from '../standard'
 import { postgresOptions } from './options'
@@ -90,6 +91,12 @@ export function postgresWriter(profile: EngineProfile): Writer {
   const writer = standardWriter(profile, habits)
   return {
     ...writer,
+    // Manual, table 9.49.
+    shaped: (column, shape) => `jsonb_typeof(${quote(column)}) = '${shape === 'list' ? 'array' : 'object'}'`,
+    value: (value, type) =>
+      value.kind === 'text' && type.kind === 'list' && isPlain(type.of)
+        ? writer.value({ ...value, text: arrayText(value.text) }, type)
+        : writer.value(value, type),
     createTable: (t) => {
       const own: Table = {
         ...t,
@@ -112,4 +119,19 @@ export function postgresWriter(profile: EngineProfile): Writer {
         .replace(place(t.schema, t.name), `${place(t.schema, t.name)} OF ${type}`)
     }
   }
+}
+
+/** A list as JSON has it in the words of an array (manual, section 8.15.2); any other text as it is. */
+function arrayText(text: string): string {
+  const list: unknown = text.trim().startsWith('[') ? JSON.parse(text) : undefined
+  if (!Array.isArray(list)) return text
+  const one = (value: unknown) =>
+    value === null
+      ? 'NULL'
+      : typeof value === 'string'
+        ? `"${value.replace(/[\\"]/g, '\\$&')}"`
+        : typeof value === 'object'
+          ? `"${JSON.stringify(value).replace(/[\\"]/g, '\\$&')}"`
+          : String(value)
+  return `{${list.map(one).join(',')}}`
 }

@@ -1,7 +1,7 @@
 // SQLite's types: "Datatypes In SQLite" (sqlite.org/datatype3.html). A declared type gives a column an affinity; it
 // holds values of any type all the same. Declared names are kept as they are, so that they can say what is meant.
 import { numbersOf, typeText, type DataType } from '../../catalog'
-import type { NeutralType } from '../../types'
+import type { NeutralType, StoredType } from '../../types'
 import type { TypeSystem } from '../dialect'
 import { oneOfAsText, tidyType, typeSystem, type Carried } from '../standard'
 
@@ -23,7 +23,7 @@ const wide = 'SQLite keeps whole numbers of up to eight bytes and checks no rang
 const loose = 'the length is written down, but SQLite does not keep to it'
 const asText = (what: string) => `SQLite has no ${what}: it is kept as text`
 
-function fromNeutral(type: NeutralType): Carried {
+function fromNeutral(type: StoredType): Carried {
   switch (type.kind) {
     case 'text':
       return type.length === undefined

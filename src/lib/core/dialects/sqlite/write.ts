@@ -108,6 +108,8 @@ export function sqliteWriter(profile: EngineProfile): Writer {
       before: ['PRAGMA foreign_keys = OFF', 'BEGIN'],
       after: ['PRAGMA foreign_key_check', 'COMMIT', 'PRAGMA foreign_keys = ON']
     },
+    // "The json_type() function" (sqlite.org/json1.html): what is no JSON is refused with an error.
+    shaped: (column, shape) => `json_type(${quote(column)}) = '${shape === 'list' ? 'array' : 'object'}'`,
     value: (value, type) => {
       if (value.kind === 'boolean') return value.value ? '1' : '0'
       // A file has no users.

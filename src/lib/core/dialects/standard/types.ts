@@ -1,6 +1,6 @@
 // What all engines' spellings of types have in common.
 import { readType, typeText, type DataType } from '../../catalog'
-import type { NeutralType } from '../../types'
+import { flatType, isPlain, type NeutralType, type StoredType } from '../../types'
 import type { Grade, TypeSystem } from '../dialect'
 
 /** What an engine's type is for a neutral one, as it is written. */
@@ -12,7 +12,9 @@ export interface Carried {
 
 /** An engine's tables of types, which speak of them as they are written, in one spelling for each. */
 interface Spellings {
-  fromNeutral(type: NeutralType): Carried
+  fromNeutral(type: StoredType): Carried
+  /** What a list of plain values is called, where the engine holds such in a column. */
+  list?(of: Carried): Carried
   toNeutral(type: DataType, text: string): NeutralType
   /** The one spelling; of an unknown type its text, trimmed and in small letters. */
   canonical(text: string): string
@@ -35,11 +37,15 @@ export function typeSystem({ print = typeText, whole = (type) => type, ...spelli
     if (known.size < KNOWN) known.set(text, type)
     return type
   }
+  const carried = (neutral: NeutralType): Carried =>
+    neutral.kind === 'list' && isPlain(neutral.of) && spellings.list
+      ? spellings.list(carried(neutral.of))
+      : spellings.fromNeutral(flatType(neutral))
   return {
     read,
     same: (a, b) => a === b || print(a) === print(b),
     fromNeutral: (neutral) => {
-      const { type, ...rest } = spellings.fromNeutral(neutral)
+      const { type, ...rest } = carried(neutral)
       return { ...rest, type: read(type) }
     },
     toNeutral: (type) => spellings.toNeutral(type, print(type)),

@@ -1,6 +1,6 @@
 // Types of no real engine, called and counted otherwise than anybody's: what leans on one engine's words for them fails here.
 import type { DataType } from '../../catalog'
-import type { NeutralType } from '../../types'
+import type { NeutralType, StoredType } from '../../types'
 import type { TypeSystem } from '../dialect'
 import { oneOfAsText, typeSystem, type Carried } from '../standard'
 
@@ -23,7 +23,7 @@ const plain: readonly (readonly [NeutralType['kind'], string])[] = [
   ['binary', 'BYTES']
 ]
 
-function fromNeutral(type: NeutralType): Carried {
+function fromNeutral(type: StoredType): Carried {
   switch (type.kind) {
     case 'text':
       return { type: type.length === undefined ? 'PAGE' : `WORD<${type.length}>`, grade: 'exact' }
