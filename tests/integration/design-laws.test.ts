@@ -12,13 +12,14 @@ import { dialect as dialectOf, printScript, type Dialect } from '../../src/lib/c
 import { testingDialect } from '../../src/lib/core/dialects/testing'
 import { nameLength } from '../../src/lib/core/naming'
 import { writeScript, plan, type Migration } from '../../src/lib/core/plan'
-import { departures, edits } from '../support/designs'
+import { departures, edits, nestedAs } from '../support/designs'
 import { embeddedPostgres, type Embedded } from '../support/embedded'
 
 const postgres = dialectOf('postgres') as Dialect
-const target = (oneTable: boolean): DeriveTarget => ({
+const target = (oneTable: boolean, design: Design, n = 0): DeriveTarget => ({
   subtypeTables: oneTable ? { sub_vessel: 'one table' as const } : {},
-  schemas: {}
+  schemas: {},
+  nested: nestedAs(design, n)
 })
 const after = (start: Design, make: readonly ((design: Design) => Parameters<typeof edit>[1])[]) =>
   make.reduce((design, next) => edit(design, next(design)), start)
@@ -55,7 +56,7 @@ describe('a design, however it was edited', () => {
       fc.property(edits, fc.boolean(), (make, oneTable) => {
         const design = after(harbour(), make)
         for (const dialect of [postgres, narrow]) {
-          const { catalog, notices, trace } = derive(design, target(oneTable), dialect)
+          const { catalog, notices, trace } = derive(design, target(oneTable, design), dialect)
           const { limit, unit } = dialect.profile.names
           for (const table of catalog.tables) {
             const members = [
@@ -104,8 +105,9 @@ describe('a design, however it was edited', () => {
     await fc.assert(
       fc.asyncProperty(edits, edits, fc.boolean(), departing, async (make, more, oneTable, picks) => {
         const first = after(harbour(), make)
-        const plain = derive(first, target(oneTable), postgres)
-        const here = { ...target(oneTable), departures: departures(plain.catalog, picks) }
+        const second = after(first, more)
+        const plain = derive(first, target(oneTable, second), postgres)
+        const here = { ...target(oneTable, second), departures: departures(plain.catalog, picks) }
         const one = derive(first, here, postgres)
         fc.pre(!one.notices.some((notice) => notice.severity === 'error'))
         await db.reset()
@@ -115,7 +117,7 @@ describe('a design, however it was edited', () => {
         const made = plan(empty, compare({ wanted: one.catalog, live: empty }, postgres).changes, postgres)
         const agreed = await inStep(one.catalog, undefined, made)
 
-        const two = derive(after(first, more), here, postgres)
+        const two = derive(second, here, postgres)
         fc.pre(!two.notices.some((notice) => notice.severity === 'error'))
         const { changes } = compare({ wanted: two.catalog, live: now, agreed }, postgres)
         const migration = plan(now, changes, postgres)

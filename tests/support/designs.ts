@@ -1,8 +1,10 @@
 // Random edits, each made for the design as it stands when its turn comes.
 import fc from 'fast-check'
+import { holdsFields, isPlain, parseType, type NeutralType } from '../../src/lib/core/types'
 import { MEMBER_KINDS, members, type Catalog, type Origin } from '../../src/lib/core/catalog'
 import { shorten } from '../../src/lib/core/naming'
 import {
+  allAttributes,
   KEPT,
   newAttribute,
   newCommon,
@@ -11,6 +13,7 @@ import {
   newLink,
   newView,
   rowIds,
+  type Attribute,
   type Departure,
   type Design,
   type Edit
@@ -218,8 +221,72 @@ const makers: readonly ((n: number, m: number) => Make)[] = [
     const naming = m % 4 === 0 ? {} : { patterns, ...(letters ? { letters } : {}) }
     const { letters: _letters, patterns: _patterns, ...settings } = d.settings
     return { kind: 'design.set', set: { settings: { ...settings, ...naming } } }
-  }
+  },
+  (n, m) => (d) =>
+    withEntity(d, n, (entity) => ({
+      kind: 'attribute.add',
+      entity,
+      attribute: newAttribute(`finding ${m}`, { type: nestedType(m), ...(m % 5 ? {} : { sample: `like ${m}` }) })
+    })),
+  ...[0, 1].map((again) => (n: number, m: number) => (d: Design) => {
+    const [entity, within] = inner(d, n + again, ({ type }) => holdsFields(type))
+    const type = m % 4 === 0 ? nestedType(n) : { kind: 'decimal' as const, precision: 9, scale: m % 5 }
+    return entity && within
+      ? {
+          kind: 'attribute.add' as const,
+          entity,
+          within,
+          attribute: newAttribute(`part ${m}`, { type, required: m % 2 === 0, ...(m % 3 ? {} : { min: 0 }) })
+        }
+      : nothing
+  }),
+  (n, m) => (d) => {
+    const [entity, id] = inner(d, n, () => true)
+    const within = allAttributes({ attributes: d.entities[entity ?? '']?.attributes ?? [] })
+    return entity && id && !ruled(d, entity, id)
+      ? { kind: 'row.move', entity, id, ...(m % 3 ? { within: at(within, m)?.id ?? id } : {}) }
+      : nothing
+  },
+  (n, m) => (d) => {
+    const [entity, id] = inner(d, n, ({ type }) => !holdsFields(type))
+    return entity && id ? { kind: 'attribute.set', entity, id, set: { name: `piece ${m}` } } : nothing
+  },
+  (n) => (d) => {
+    const [entity, id] = inner(d, n, ({ type }) => !holdsFields(type))
+    return entity && id ? { kind: 'attribute.remove', entity, id } : nothing
+  },
+  (n, m) => (d) => withEntity(d, n, (id) => ({ kind: 'entity.set', id, set: { collection: m % 2 ? true : undefined } }))
 ]
+
+const NESTED = ['object', 'list of object', 'list of text(20)', 'map of text to integer', 'list of (object or integer)']
+const nestedType = (n: number): NeutralType => {
+  const read = parseType(at([...NESTED, 'map of integer to object', 'list of list of object'], n) ?? 'object')
+  if (!read.ok) throw new Error(read.notices[0]?.message)
+  return read.value
+}
+
+/** An attribute of what an entity holds at any depth, of one that has such. */
+function inner(d: Design, n: number, isMeant: (attribute: Attribute) => boolean): [string?, string?] {
+  const all = Object.values(d.entities).flatMap((entity) =>
+    allAttributes(entity)
+      .filter((one) => isMeant(one) && !entity.attributes.includes(one))
+      .map((one) => [entity.id, one.id] as const)
+  )
+  const holders = Object.values(d.entities).flatMap((entity) =>
+    entity.attributes.filter((one) => isMeant(one) && holdsFields(one.type)).map((one) => [entity.id, one.id] as const)
+  )
+  return [...(at([...all, ...holders], n) ?? [])]
+}
+
+/** Some of what is nested in a table of its own, some as a document. */
+export const nestedAs = (design: Design, n: number): Record<string, 'table' | 'document'> =>
+  Object.fromEntries(
+    Object.values(design.entities)
+      .flatMap((entity) => allAttributes(entity))
+      .flatMap(({ id, type }, i) =>
+        isPlain(type) || (i + n) % 3 === 0 ? [] : [[id, (i + n) % 3 === 1 ? 'table' : 'document'] as const]
+      )
+  )
 
 /** Names as people give them: in any case, with spaces, reserved, in other scripts, too long. */
 const spellings = [

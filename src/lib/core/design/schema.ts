@@ -84,7 +84,7 @@ const attribute = {
   /** The domain it is of: then its type is the domain's. */
   domain: v.optional(id),
   /** Which values it may hold, as an example of a document or for whoever reads. */
-  sample: v.optional(text)
+  sample: v.optional(v.pipe(text, v.regex(/^[^\r\n]*$/, 'a sample is one line')))
 }
 const FlatAttributeSchema = v.strictObject(attribute)
 export interface Attribute extends v.InferOutput<typeof FlatAttributeSchema> {
@@ -93,7 +93,7 @@ export interface Attribute extends v.InferOutput<typeof FlatAttributeSchema> {
 }
 const inner: v.GenericSchema<Attribute> = v.lazy(() => AttributeSchema)
 export const AttributeSchema: v.GenericSchema<Attribute> = v.pipe(
-  v.strictObject({ ...attribute, fields: v.optional(v.array(inner)) }),
+  v.strictObject({ ...attribute, fields: v.optional(v.pipe(v.array(inner), v.minLength(1))) }),
   v.check(({ fields, type }) => fields === undefined || holdsFields(type), 'only an object has fields')
 )
 

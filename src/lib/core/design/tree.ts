@@ -1,5 +1,6 @@
 // The attributes of an entity as a tree: an attribute that holds objects has fields, which are attributes too, to any depth.
 import type { Attribute, Entity } from './schema'
+import { tidy } from './tidy'
 
 /** An attribute where it stands in its tree. */
 export interface Branch {
@@ -57,7 +58,8 @@ export function mapTree(
   let same = true
   const next = attributes.flatMap((one) => {
     const fields = one.fields && mapTree(one.fields, change)
-    const own = change(fields === one.fields ? one : { ...one, ...(fields ? { fields } : {}) })
+    // The last field that goes takes the list with it.
+    const own = change(fields === one.fields ? one : tidy({ ...one, fields: fields?.length ? fields : undefined }))
     if (own !== one) same = false
     return own ?? []
   })

@@ -16,9 +16,9 @@ export const rawName = (text: string): string => {
   return (at < 0 ? text : text.slice(0, at)).trim()
 }
 
-export function entityOf(line: Line, rest: string): Block {
+export function entityOf(line: Line, rest: string, collection: boolean): Block {
   const [name = '', dbName] = called(rest.replace(/:\s*$/, ''))
-  return { line, name, ...(dbName === undefined ? {} : { dbName }) }
+  return { line, name, ...(dbName === undefined ? {} : { dbName }), ...(collection ? { collection } : {}) }
 }
 
 export function subtypeOf(line: Line, rest: string): Block | undefined {

@@ -1,6 +1,7 @@
 // A design as a text.
 import { logical } from '../derive'
 import {
+  fieldsOf,
   IDENTIFIER,
   linksAt,
   rowIds,
@@ -83,8 +84,10 @@ export function defaultText(preset: string): string {
   if (/^\([\s\S]*\)$/.test(text) && balanced(text)) return text.replace(/\s+/g, ' ')
   const quoted = /^"([\s\S]*)"$/.exec(text)?.[1] ?? /^'([\s\S]*)'$/.exec(text)?.[1]
   if (quoted !== undefined) return inQuotes(quoted)
-  return /^[^\s,"'()#]+$/.test(text) ? text : inQuotes(text)
+  return isWord(text) ? text : inQuotes(text)
 }
+
+const isWord = (text: string) => /^[^\s,"'()#]+$/.test(text)
 
 /** The parenthesis that it begins with is closed by its last. */
 function balanced(text: string): boolean {
@@ -144,7 +147,7 @@ function sections(design: Design): string[][] {
 
 function entityLines(design: Design, entity: Entity): string[] {
   const group = Object.values(design.subtypes).find(({ subtypes }) => subtypes.includes(entity.id))
-  const rows = rowIds(design, entity).flatMap((id) => rowLine(design, entity, id) ?? [])
+  const rows = rowIds(design, entity).flatMap((id) => rowLines(design, entity, id))
   const many = linksAt(design, entity.id)
     .filter((link) => link.child === entity.id && link.kind === 'many-to-many')
     .map((link) => linkLine(design, link))
@@ -162,7 +165,7 @@ function entityLines(design: Design, entity: Entity): string[] {
 
 function opening(design: Design, entity: Entity, group: Subtypes | undefined): string {
   const db = entity.dbName === undefined ? '' : ` = ${nameBefore(entity.dbName)}`
-  if (!group) return `entity ${nameBefore(entity.name)}${db}`
+  if (!group) return `${entity.collection ? 'collection' : 'entity'} ${nameBefore(entity.name)}${db}`
   const words = [
     `subtype ${nameAmong(entity.name)} of ${nameAmong(design.entities[group.supertype]?.name ?? '')}`,
     `by ${nameAmong(group.discriminator)}`,
@@ -191,12 +194,18 @@ const isPlainKey = (design: Design, entity: Entity): boolean => {
   return entity.keyName === undefined && rows.join() === entity.primaryKey.join()
 }
 
-function rowLine(design: Design, entity: Entity, id: string): string | undefined {
+function rowLines(design: Design, entity: Entity, id: string): string[] {
   const attribute = entity.attributes.find((one) => one.id === id)
-  if (attribute) return `${head(attribute)}: ${attributeWords(design, entity, attribute)}`
+  if (attribute) return attributeLines(design, entity, attribute)
   const link = design.links[id]
-  return link && linkLine(design, link)
+  return link ? [linkLine(design, link)] : []
 }
+
+/** A column or a field, and its fields further in. */
+const attributeLines = (design: Design, entity: Entity, attribute: Attribute): string[] => [
+  `${head(attribute)}: ${attributeWords(design, entity, attribute)}`,
+  ...fieldsOf(attribute).flatMap((field) => attributeLines(design, entity, field).map((line) => `  ${line}`))
+]
 
 function attributeWords(design: Design, entity: Entity, attribute: Attribute): string {
   const domain = design.domains[attribute.domain ?? '']
@@ -212,6 +221,7 @@ function attributeWords(design: Design, entity: Entity, attribute: Attribute): s
     unique && 'unique',
     index && 'index',
     ...valueWords(own as Omit<Domain, 'id' | 'name' | 'type'>),
+    attribute.sample !== undefined && `sample ${isWord(attribute.sample) ? attribute.sample : inQuotes(attribute.sample)}`,
     meansText(means)
   ]
     .filter((word) => word)

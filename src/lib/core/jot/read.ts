@@ -14,6 +14,7 @@ import {
   type Subtypes
 } from '../design'
 import { type Notice } from '../notice'
+import type { NeutralType } from '../types'
 import { guessedType } from './guess'
 import { valuesOf } from './values'
 import { linesOf, type Line } from './lines'
@@ -36,6 +37,8 @@ export interface JotRead {
   readonly notices: readonly Notice[]
   /** The line, from 1, of each object that has one. */
   readonly lines: ReadonlyMap<string, number>
+  /** What columns are taken for by their names, by the lines that say no more. */
+  readonly guessed: ReadonlyMap<number, NeutralType>
   /** The text with new names in the lines that have the old ones; the same where no line has. */
   readonly text: string
 }
@@ -82,9 +85,11 @@ function read(reading: Reading): JotRead {
         every(reading, line, rest, settings, commonLines)
         break
       case 'entity':
+      case 'collection':
       case 'subtype': {
         const place = { ...(area ? { area } : {}), ...(namespace ? { namespace } : {}) }
-        const block = word.toLowerCase() === 'entity' ? entityOf(line, rest) : subtypeOf(line, rest)
+        const opener = word.toLowerCase()
+        const block = opener === 'subtype' ? subtypeOf(line, rest) : entityOf(line, rest, opener === 'collection')
         if (block) blocks.push({ ...block, ...place })
         else reading.say('jot-line', line, 0, 'A subtype says of what it is one: subtype Tug of Vessel.')
         break
@@ -94,7 +99,7 @@ function read(reading: Reading): JotRead {
           'jot-line',
           line,
           0,
-          `“${word}” opens nothing: a line in the first column begins with entity, subtype, domain, every, area or namespace.`
+          `“${word}” opens nothing: a line in the first column begins with entity, collection, subtype, domain, every, area or namespace.`
         )
         lost.push(line)
     }
@@ -109,7 +114,7 @@ function read(reading: Reading): JotRead {
         !blocks.some((block) => block.name.toLowerCase() === name.toLowerCase())
     )
     if (!spoken) continue
-    const { name, dbName, namespace: schema, area: where } = spoken
+    const { name, dbName, namespace: schema, area: where, collection } = spoken
     const home = reading.base.areas[where ?? '']?.name
     blocks.push({
       line,
@@ -117,6 +122,7 @@ function read(reading: Reading): JotRead {
       ...(dbName === undefined ? {} : { dbName }),
       ...(schema === undefined ? {} : { namespace: schema }),
       ...(home === undefined ? {} : { area: home }),
+      ...(collection === undefined ? {} : { collection }),
       ...kindBefore(reading, spoken)
     })
   }
@@ -312,6 +318,7 @@ function finish(
     edit,
     notices: reading.notices,
     lines: reading.lines,
+    guessed: reading.guessed,
     text: withNewNames(reading, drafts)
   }
 }

@@ -1,6 +1,7 @@
 // What a reading of a text knows by now: the design before, the names that are said, and what is wrong.
 import type { Design, Domain, Entity, Link } from '../design'
 import type { Notice } from '../notice'
+import type { NeutralType } from '../types'
 import type { Line } from './lines'
 import { saysOf, type Known, type Says } from './says'
 
@@ -10,6 +11,7 @@ export interface Block {
   readonly dbName?: string
   readonly area?: string
   readonly namespace?: string
+  readonly collection?: true
   readonly kindOf?: {
     readonly supertype: string
     readonly discriminator?: string
@@ -35,6 +37,8 @@ export class Reading {
   readonly notices: Notice[] = []
   /** The line, from 1, of each object that has one. */
   readonly lines = new Map<string, number>()
+  /** What columns are taken for by their names, by the lines that say no more. */
+  readonly guessed = new Map<number, NeutralType>()
   readonly domains = new Map<string, Domain>()
   /** Entities by their names, before anything is known of what is in them. */
   readonly shells = new Map<string, Entity>()

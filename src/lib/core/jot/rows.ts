@@ -1,15 +1,13 @@
 // The lines of an entity: its columns and links, each the one that it was before where there was one.
 import { sameValue } from '../catalog'
-import { linksAt, rowIds, newEntity, newId, newLink, type Attribute, type Entity, type Link } from '../design'
-import { guessedType } from './guess'
+import { linksAt, rowIds, newEntity, newLink, type Attribute, type Entity, type Link } from '../design'
 import { type Line } from './lines'
-import { matched } from './match'
+import { attributeOf, holdsLines, matchedAttributes, type Named } from './fields'
 import { outside, unquoted } from './pieces'
 import { saysOf, type Says } from './says'
 import { type Reading, type Block, type Draft, type Row } from './reading'
 import { inOldOrder } from './keeping'
 import { called, rawName } from './opening'
-import { followed, valuesOf } from './values'
 
 export function draft(reading: Reading, block: Block): Draft {
   const shell = reading.shells.get(block.name.toLowerCase()) ?? newEntity(block.name)
@@ -17,7 +15,7 @@ export function draft(reading: Reading, block: Block): Draft {
   const rowLines: RowLine[] = []
   const clauses: Line[] = []
   let means: string | undefined
-  for (const line of flat(reading, block)) {
+  for (const line of flat(reading, block, before)) {
     const { text } = line
     const colon = outside(text, ':')
     const part = /^part\s+of\s+/i.exec(text)
@@ -57,15 +55,16 @@ export function draft(reading: Reading, block: Block): Draft {
       rowLines.push({ line, name: unquoted(name), dbName: undefined, tail: words, from: name.length, part: false })
     }
   }
-  const attributes = attributesOf(reading, rowLines, before)
+  const plain = rowLines.filter(({ tail, part }) => !part && reading.says(tail).entity === undefined)
+  const attributes = matchedAttributes(reading, plain, before?.attributes ?? [])
   return rowsOf(reading, block, shell, before, rowLines, attributes, clauses, means)
 }
 
 /** The lines of an entity; what stands further in than it could is of it, too. */
-function flat(reading: Reading, block: Block): Line[] {
+function flat(reading: Reading, block: Block, before: Entity | undefined): Line[] {
   const all = (line: Line): Line[] => [
     line,
-    ...line.inside.flatMap((deeper) => {
+    ...(holdsLines(reading, line, before) ? [] : line.inside).flatMap((deeper) => {
       reading.say(
         'jot-indent',
         deeper,
@@ -101,29 +100,13 @@ function partOf(
   }
 }
 
-function attributesOf(
-  reading: Reading,
-  lines: readonly { readonly name: string; readonly tail: string; readonly part: boolean; readonly broken?: true }[],
-  before: Entity | undefined
-): Map<object, Attribute> {
-  const plain = lines.filter(({ tail, part }) => !part && reading.says(tail).entity === undefined)
-  return matched(plain, before?.attributes ?? [], (line, attribute) => {
-    const [now, was] = [line.name.toLowerCase(), attribute.name.toLowerCase()]
-    // One is typed letter by letter, and by now this far; what is no line yet may be any.
-    if (now.startsWith(was) || was.startsWith(now)) return 0.9
-    if (line.broken) return now.includes(was) ? 0.9 : 0.5
-    const { type } = reading.says(line.tail)
-    return type !== undefined && sameValue(type, attribute.type) ? 0.6 : 0
-  })
-}
-
 function rowsOf(
   reading: Reading,
   block: Block,
   shell: Entity,
   before: Entity | undefined,
   lines: readonly RowLine[],
-  known: ReadonlyMap<object, Attribute>,
+  known: ReadonlyMap<Named, Attribute>,
   clauses: readonly Line[],
   means: string | undefined
 ): Draft {
@@ -182,21 +165,10 @@ function rowsOf(
       continue
     }
     const old = known.get(one)
-    const failed = says.odd.length > 0
-    const type =
-      says.type ?? (failed ? old?.type : undefined) ?? (tail.trim() === '' || !failed ? guessedType(name) : undefined)
-    const attribute: Attribute = {
-      id: old?.id ?? newId('att'),
-      name,
-      type: type ?? guessedType(name),
-      // What is in the key is always there, whatever else is said of it.
-      required: says.required || (says.key && (!old || !before?.primaryKey.includes(old.id) || old.required)),
-      ...(dbName === undefined ? {} : { dbName }),
-      ...(says.domain ? followed(says.domain) : {}),
-      ...valuesOf(says)
-    }
+    // What is in the key is always there, whatever else is said of it.
+    const required = says.required || (says.key && (!old || !before?.primaryKey.includes(old.id) || old.required))
+    const attribute = attributeOf(reading, one, says, old, required)
     attributes.push(attribute)
-    reading.lines.set(attribute.id, line.number)
     rows.push({ kind: 'attribute', id: attribute.id, says })
   }
   const entity: Entity = {
@@ -205,6 +177,7 @@ function rowsOf(
     ...(block.dbName === undefined ? {} : { dbName: block.dbName }),
     ...(block.namespace === undefined ? {} : { namespace: block.namespace }),
     ...(means === undefined ? {} : { means }),
+    ...((block.kindOf ? before?.collection : block.collection) ? { collection: true as const } : {}),
     // Where a column stands is said by the order alone.
     attributes: inOldOrder(attributes, before?.attributes),
     order: orderOf(
@@ -301,15 +274,7 @@ const unquotedMeaning = (text: string): string => {
 }
 
 /** A line that a column or a link stands in. */
-interface RowLine {
-  readonly line: Line
-  readonly name: string
-  readonly dbName: string | undefined
-  /** What stands behind its name, and where that begins. */
-  readonly tail: string
-  readonly from: number
+interface RowLine extends Named {
   /** It says what the entity is a part of. */
   readonly part: boolean
-  /** It is not understood. */
-  readonly broken?: true
 }

@@ -13,6 +13,7 @@ export interface Says {
   readonly unique: boolean
   readonly index: boolean
   readonly default?: string
+  readonly sample?: string
   readonly min?: number
   readonly max?: number
   readonly letters?: 'upper' | 'lower'
@@ -111,6 +112,10 @@ export function saysOf(text: string, known: Known): Says {
       if (!value || value.kind === ',')
         refuse('Say the default: a number, a word, a text in quotes, now, or (an expression).')
       else said.default = defaultOf(value)
+    } else if (take('sample')) {
+      const value = next()
+      if (!value || value.kind === ',') refuse('Say a sample: a number, a word or a text in quotes.')
+      else said.sample = value.kind === 'quoted' ? unquoted(value.text) : value.text
     } else if (take('min') || take('max')) {
       const value = next()
       if (!value || !/^-?\d+(\.\d+)?$/.test(value.text)) refuse('Say a number.')
@@ -171,10 +176,9 @@ function takeType(pieces: readonly Piece[], known: Known, said: { -readonly [K i
       return to
     }
   }
-  for (let to = Math.min(longest, LONGEST); to > 0; to--) {
-    const text = textOf(0, to)
-      .replace(/ \(/g, '(')
-      .replace(/^one of\(/i, 'one of (')
+  const isLong = /^(list|map)$/i.test(first.text) || pieces.some(({ text }) => /^or$/i.test(text))
+  for (let to = Math.min(longest, isLong ? 2 * LONGEST : LONGEST); to > 0; to--) {
+    const text = textOf(0, to).replace(/(?<!\b(?:of|or|to)) \(/gi, '(')
     const plain = parseType(text)
     const spoken = plain.ok ? { ok: true as const, value: { type: plain.value } } : spokenType(text)
     if (spoken.ok && !(to === 1 && BEGIN.test(first.text))) {
