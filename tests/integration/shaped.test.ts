@@ -1,12 +1,12 @@
 // What a design says once for all: columns that every entity has, domains with rules, names of another habit. On every engine
 // that runs here the script of it runs, the database is in step, and rows are kept as they should be.
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { compose, type Catalog } from '../../src/lib/core/catalog'
-import { afterRun, agree, compare } from '../../src/lib/core/compare'
+import { type Catalog } from '../../src/lib/core/catalog'
+import { compare } from '../../src/lib/core/compare'
 import { derive, type DeriveTarget } from '../../src/lib/core/derive'
 import { edit, newAttribute, newCommon, newDesign, newDomain, newEntity, type Design } from '../../src/lib/core/design'
-import { plan, type Migration } from '../../src/lib/core/plan'
 import { ENGINES_UNDER_TEST, type Playground } from '../support/engines'
+import { reached } from '../support/reached'
 
 const HERE: DeriveTarget = { subtypeTables: {}, schemas: {} }
 
@@ -71,24 +71,7 @@ describe.each(ENGINES_UNDER_TEST)('$label', ({ open, lacking }) => {
   afterAll(() => db?.close())
 
   const live = (): Promise<Catalog> => db.live.catalog()
-  /** Brings the database from where it is to what a design wants; nothing differs then. */
-  async function reach(design: Design, target: DeriveTarget, agreed?: Catalog): Promise<Catalog> {
-    const { dialect } = db
-    const { catalog: wanted, notices } = derive(design, target, dialect)
-    expect(notices.filter(({ severity }) => severity === 'error')).toEqual([])
-    const now = await live()
-    const migration: Migration = plan(now, compare({ wanted, live: now, agreed }, dialect).changes, dialect)
-    expect(migration.left ?? []).toEqual([])
-    for (const step of migration.steps)
-      await db.exec(step.statement).catch((error: unknown) => {
-        throw new Error(`${step.statement}: ${String(error)}`, { cause: error })
-      })
-    const effects = compose(...migration.steps.map((step) => step.effects))
-    const input = { wanted, live: await live(), agreed: agreed && afterRun(agreed, effects, dialect) }
-    const next = agree(input, compare(input, dialect).changes, dialect, effects)
-    expect(compare({ ...input, agreed: next }, dialect).changes).toEqual([])
-    return next
-  }
+  const reach = (design: Design, target: DeriveTarget, agreed?: Catalog) => reached(db, design, target, agreed)
   const rows = async (sql: string) => (await db.live.query(sql)).rows
 
   it.skipIf(lacking !== undefined)(

@@ -1,5 +1,6 @@
 // What stands in a cell of the sheet, and what a text typed into it means: an edit, or a sentence that says why not.
 import {
+  fieldsOf,
   newAttribute,
   newId,
   newLink,
@@ -10,7 +11,7 @@ import {
   type Entity,
   type Link
 } from '../design'
-import { printType, type NeutralType } from '../types'
+import { holdsFields, printType, type NeutralType } from '../types'
 import { typedDefault, typedType } from './typed'
 
 export const COLUMNS = ['key', 'name', 'type', 'filled', 'default', 'rules', 'meaning', 'database'] as const
@@ -33,19 +34,36 @@ export interface Row {
   readonly id: string
   readonly attribute?: Attribute
   readonly link?: Link
+  /** The attribute that it is a field of, and how deep it stands. */
+  readonly within?: Attribute
+  readonly depth: number
 }
 
 export const NEW_ROW = '+'
+/** The empty row behind the fields of an attribute. */
+export const newFieldRow = (attribute: string): string => NEW_ROW + attribute
+/** An empty row, in which something new can be named. */
+export const isNewRow = (row: string): boolean => row.startsWith(NEW_ROW)
 
 export function rowsOf(design: Design, entity: Entity): Row[] {
-  const own = rowIds(design, entity).map((id): Row => {
+  const own = rowIds(design, entity).flatMap((id): Row[] => {
     const attribute = entity.attributes.find((a) => a.id === id)
     const link = design.links[id]
-    return { id, ...(attribute ? { attribute } : {}), ...(link ? { link } : {}) }
+    const row = { id, depth: 0, ...(attribute ? { attribute } : {}), ...(link ? { link } : {}) }
+    return attribute && holdsFields(attribute.type) ? [row, ...fieldRows(attribute, 1)] : [row]
   })
   const many = Object.values(design.links).filter((link) => link.child === entity.id && link.kind === 'many-to-many')
-  return [...own, ...many.map((link) => ({ id: link.id, link })), { id: NEW_ROW }]
+  return [...own, ...many.map((link) => ({ id: link.id, link, depth: 0 })), { id: NEW_ROW, depth: 0 }]
 }
+
+/** The fields of an attribute, each before its own, and an empty row. */
+const fieldRows = (within: Attribute, depth: number): Row[] => [
+  ...fieldsOf(within).flatMap((attribute) => [
+    { id: attribute.id, attribute, within, depth },
+    ...(holdsFields(attribute.type) ? fieldRows(attribute, depth + 1) : [])
+  ]),
+  { id: newFieldRow(within.id), within, depth }
+]
 
 const parentName = (design: Design, link: Link) => design.entities[link.parent]?.name ?? '?'
 
@@ -108,13 +126,14 @@ export function commit(design: Design, entity: Entity, row: Row, column: ColumnN
   // No cell takes a tab or a line break.
   const text = typed.replace(/[\t\r\n]+/g, ' ').trim()
   if (text === cellText(design, entity, row, column)) return { same: true }
-  if (!row.attribute && !row.link) return commitNew(entity, column, text)
+  if (!row.attribute && !row.link) return commitNew(entity, column, text, row.within)
   if (column === 'name') return commitName(design, entity, row, text)
   if (column === 'type') return commitType(design, entity, row, text)
   if (column === 'rules') return commitRules(entity, row, text)
   if (column === 'meaning') return set(entity, row, { means: text === '' ? undefined : text })
   if (column === 'database') return commitDatabaseName(entity, row, text)
   if (column === 'filled') return commitFilled(entity, row, text)
+  if (column === 'key' && row.within) return { error: ONLY_COLUMNS }
   if (column === 'key')
     return row.link?.kind === 'many-to-many'
       ? { error: 'A many-to-many link has no column here.' }
@@ -137,21 +156,31 @@ function commitDatabaseName(entity: Entity, row: Row, text: string): Committed {
     : { edit: { kind: 'link.set', id: row.id, set: { dbName } } }
 }
 
-function commitNew(entity: Entity, column: ColumnName, text: string): Committed {
+const ONLY_COLUMNS = 'Only columns of an entity are in its key, unique or in an index: this is a field.'
+
+function commitNew(entity: Entity, column: ColumnName, text: string, within: Attribute | undefined): Committed {
   if (text === '') return { same: true }
-  if (column !== 'name') return { error: 'Name the column first.' }
-  if (twice(entity, '', text)) return { error: `${entity.name} has a column “${text}” already.` }
+  if (column !== 'name') return { error: `Name the ${within ? 'field' : 'column'} first.` }
+  const again = twice(entity, within, '', text)
+  if (again !== undefined) return { error: again }
   const attribute = newAttribute(text)
-  return { edit: { kind: 'attribute.add', entity: entity.id, attribute }, row: attribute.id }
+  const into = within === undefined ? {} : { within: within.id }
+  return { edit: { kind: 'attribute.add', entity: entity.id, attribute, ...into }, row: attribute.id }
 }
 
-const twice = (entity: Entity, id: string, name: string) =>
-  entity.attributes.some((a) => a.id !== id && a.name.toLowerCase() === name.toLowerCase())
+/** Why a name cannot be: another one beside it has it. */
+function twice(entity: Entity, within: Attribute | undefined, id: string, name: string): string | undefined {
+  const among = within ? fieldsOf(within) : entity.attributes
+  return among.some((a) => a.id !== id && a.name.toLowerCase() === name.toLowerCase())
+    ? `${(within ?? entity).name} has a ${within ? 'field' : 'column'} “${name}” already.`
+    : undefined
+}
 
 function commitName(design: Design, entity: Entity, row: Row, text: string): Committed {
   if (row.attribute) {
     if (text === '') return { error: 'A column needs a name. To remove it, press Ctrl+Delete.' }
-    if (twice(entity, row.id, text)) return { error: `${entity.name} has a column “${text}” already.` }
+    const again = twice(entity, row.within, row.id, text)
+    if (again !== undefined) return { error: again }
     return { edit: { kind: 'attribute.set', entity: entity.id, id: row.id, set: { name: text } } }
   }
   if (!row.link) return { same: true }
@@ -162,6 +191,7 @@ function commitName(design: Design, entity: Entity, row: Row, text: string): Com
 function commitType(design: Design, entity: Entity, row: Row, text: string): Committed {
   const words = /^(one|many)\s+(.+)$/i.exec(text)
   const parent = findCalled(design.entities, words?.[2] ?? text)
+  if (parent && row.within) return { error: `A field leads to no entity: ${parent.name} is one.` }
   if (parent && !/^one\s+of\s*\(/i.test(text)) {
     const kinds = { one: 'one-to-one', many: 'many-to-many' } as const
     const kind = kinds[(words?.[1]?.toLowerCase() ?? '') as keyof typeof kinds] ?? 'one-to-many'
@@ -171,7 +201,7 @@ function commitType(design: Design, entity: Entity, row: Row, text: string): Com
   const read = domain ? { value: { type: domain.type } } : typedType(text)
   if ('error' in read) return { error: `${read.error}${words ? '' : ' An entity’s name makes a link.'}` }
   const { type, numbered, instead } = read.value
-  if (numbered && row.attribute) return numberedBy(entity, row.attribute, type)
+  if (numbered && row.attribute && !row.within) return numberedBy(entity, row.attribute, type)
   const said = instead === undefined ? {} : { said: `“${text}” is ${instead} here.` }
   if (row.attribute)
     return {
@@ -304,7 +334,9 @@ function commitDefault(entity: Entity, row: Row, text: string): Committed {
 function commitRules(entity: Entity, row: Row, text: string): Committed {
   const rules = text.split(',').flatMap((rule) => rule.trim() || [])
   return row.attribute
-    ? commitAttributeRules(entity, row.attribute, rules)
+    ? row.within && rules.some((rule) => /^(unique|index)$/i.test(rule))
+      ? { error: ONLY_COLUMNS }
+      : commitAttributeRules(entity, row.attribute, rules)
     : row.link
       ? commitLinkRules(row.link, rules)
       : { same: true }

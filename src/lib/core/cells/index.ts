@@ -3,6 +3,7 @@ export {
   COLUMNS,
   commit,
   inKey,
+  isNewRow,
   NEW_ROW,
   rowsOf,
   type Cell,
@@ -15,6 +16,6 @@ export { addCommon, changeCommon, moveCommon, withCommon, type CommonField } fro
 export { addDomain, addShortWord, changeDomain, removeShortWord, type Changed, type Field } from './domain-cells'
 export { fieldsOf, paste, pasteSpread } from './paste'
 export { MEANINGS, readTable, type Meaning, type Reading } from './spread'
-export { commitMany, copied, dropRows, moveRows, removeRows, type RowPlace } from './many'
+export { commitMany, copied, dropRows, moveRows, removeRows, shiftRow, type RowPlace } from './many'
 export { typedType, type Typed } from './typed'
 export { printCondition, printList, rowNames, typedCondition, typedList, type Part } from './lists'

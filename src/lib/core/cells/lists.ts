@@ -3,7 +3,7 @@ import { logical } from '../derive'
 import { commonsOf, IDENTIFIER, type Design, type Entity } from '../design'
 import type { Dialect } from '../dialects'
 import { namesIn, renameNames, significant, whyNotWhole } from '../sql'
-import { cellText, NEW_ROW, rowsOf } from './cells'
+import { cellText, isNewRow, rowsOf } from './cells'
 import type { Typed } from './typed'
 
 export interface Part {
@@ -13,7 +13,9 @@ export interface Part {
 
 /** What the rows of an entity are called, by id: what stands in the sheet, and the identifier where there is one. */
 export function rowNames(design: Design, entity: Entity): ReadonlyMap<string, string> {
-  const rows = rowsOf(design, entity).filter(({ id, link }) => id !== NEW_ROW && link?.kind !== 'many-to-many')
+  const rows = rowsOf(design, entity).filter(
+    ({ id, link, depth }) => !isNewRow(id) && depth === 0 && link?.kind !== 'many-to-many'
+  )
   const given = logical(design)
     .entity(entity.id)
     ?.columns.find(({ path }) => path === IDENTIFIER)

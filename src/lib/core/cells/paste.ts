@@ -1,6 +1,6 @@
 // Rows of a spreadsheet pasted into the sheet: each line a row, each field a cell, from the cell they are pasted on.
-import { edit, rowIds, type Design, type Edit } from '../design'
-import { COLUMNS, commit, NEW_ROW, rowsOf, type Cell, type ColumnName } from './cells'
+import { attributeIn, edit, rowIds, siblingsOf, type Design, type Edit } from '../design'
+import { COLUMNS, commit, isNewRow, newFieldRow, NEW_ROW, rowsOf, type Cell, type ColumnName } from './cells'
 import { outsideKey, SPREAD, spread, type Reading } from './spread'
 
 export interface Pasted {
@@ -34,11 +34,13 @@ export function paste(
   const start = entityNow()
   if (!start) return { edits, refused, row: last }
   // The row pasted on, and the columns below it; links among them are passed over.
-  const all = rowIds(design, start)
-  const below = cell.row === NEW_ROW ? [] : all.slice(all.indexOf(cell.row) + 1)
-  const ids = [cell.row, ...below.filter((id) => start.attributes.some((attribute) => attribute.id === id))]
+  const beside = siblingsOf(start, cell.row)
+  const all = beside?.within ? beside.among.map(({ id }) => id) : rowIds(design, start)
+  const below = isNewRow(cell.row) ? [] : all.slice(all.indexOf(cell.row) + 1)
+  const ids = [cell.row, ...below.filter((id) => attributeIn(start, id))]
+  const fresh = isNewRow(cell.row) ? cell.row : beside?.within ? newFieldRow(beside.within.id) : NEW_ROW
   lines.forEach((fields, i) => {
-    let row = ids[i] ?? NEW_ROW
+    let row = ids[i] ?? fresh
     fields.forEach((text, j) => {
       const column = columns[from + j]
       const entity = entityNow()
@@ -52,7 +54,7 @@ export function paste(
         row = done.row ?? row
       }
     })
-    if (row !== NEW_ROW) last = row
+    if (!isNewRow(row)) last = row
   })
   return { edits, refused, row: last }
 }

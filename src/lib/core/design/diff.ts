@@ -86,8 +86,9 @@ export function merge(base: Design, ours: Design, theirs: Design): Merged {
     const left = blamed ?? other ?? taken[0]
     if (!left) return { design: ours, conflicts }
     const our = mine.find((change) => removes(change, loose.missing) || points(change, loose)) ?? mine[0]
-    if (our) conflicts.push({ ours: our, theirs: left })
-    taken = taken.filter((their) => their !== left)
+    const gone = taken.filter((their) => their === left || followsDomain(left, their))
+    if (our) conflicts.push(...gone.map((their) => ({ ours: our, theirs: their })))
+    taken = taken.filter((their) => !gone.includes(their))
   }
 }
 
@@ -98,6 +99,12 @@ const points = (change: DesignChange, { holder, missing }: Dangling): boolean =>
   change.id === holder &&
   change.after !== undefined &&
   [JSON.stringify(missing), `{${missing}`].some((name) => JSON.stringify(change.after).includes(name))
+
+/** A column that does not join a domain does not take its type. */
+const followsDomain = (domain: DesignChange, type: DesignChange): boolean =>
+  domain.id === type.id &&
+  domain.path.at(-1) === 'domain' &&
+  type.path.join() === [...domain.path.slice(0, -1), 'type'].join()
 
 const removes = ({ id, path, before, after }: DesignChange, missing: string): boolean =>
   after === undefined && before !== undefined && (path.length === 0 ? id === missing : path.at(-1) === missing)

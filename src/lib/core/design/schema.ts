@@ -77,7 +77,7 @@ export const CommonSchema = v.strictObject({
 })
 export type Common = v.InferOutput<typeof CommonSchema>
 
-const attribute = {
+const columnOf = v.strictObject({
   ...named,
   ...valued,
   required: flag,
@@ -85,15 +85,14 @@ const attribute = {
   domain: v.optional(id),
   /** Which values it may hold, as an example of a document or for whoever reads. */
   sample: v.optional(v.pipe(text, v.regex(/^[^\r\n]*$/, 'a sample is one line')))
-}
-const FlatAttributeSchema = v.strictObject(attribute)
-export interface Attribute extends v.InferOutput<typeof FlatAttributeSchema> {
+})
+export interface Attribute extends v.InferOutput<typeof columnOf> {
   /** What its objects have, where its type holds objects: attributes of their own, to any depth. */
   readonly fields?: Attribute[] | undefined
 }
 const inner: v.GenericSchema<Attribute> = v.lazy(() => AttributeSchema)
 export const AttributeSchema: v.GenericSchema<Attribute> = v.pipe(
-  v.strictObject({ ...attribute, fields: v.optional(v.pipe(v.array(inner), v.minLength(1))) }),
+  v.strictObject({ ...columnOf.entries, fields: v.optional(v.pipe(v.array(inner), v.minLength(1))) }),
   v.check(({ fields, type }) => fields === undefined || holdsFields(type), 'only an object has fields')
 )
 

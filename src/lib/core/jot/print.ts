@@ -221,7 +221,8 @@ function attributeWords(design: Design, entity: Entity, attribute: Attribute): s
     unique && 'unique',
     index && 'index',
     ...valueWords(own as Omit<Domain, 'id' | 'name' | 'type'>),
-    attribute.sample !== undefined && `sample ${isWord(attribute.sample) ? attribute.sample : inQuotes(attribute.sample)}`,
+    attribute.sample !== undefined &&
+      `sample ${isWord(attribute.sample) ? attribute.sample : inQuotes(attribute.sample)}`,
     meansText(means)
   ]
     .filter((word) => word)

@@ -1,13 +1,15 @@
 // An entity's card: its size and what stands where on it. Screen, far-out layer and exports use these numbers.
-import type { View } from '../design'
+import { branches, type View } from '../design'
 import type { LogicalColumn, LogicalEntity } from '../derive'
-import { printType } from '../types'
+import { printType, type NeutralType } from '../types'
 import { clip, textWidth } from './text'
 
 export interface CardRow {
   readonly id: string
   /** The design object to select: an attribute or a link. */
   readonly row?: string
+  /** Its left edge, further in for a field. */
+  readonly x: number
   readonly name: string
   readonly type: string
   readonly key: boolean
@@ -52,24 +54,20 @@ export function card(logical: LogicalEntity, dbName: string, columns: 'all' | 'k
   const own = logical.columns.filter((column) => column.common === undefined)
   const shown = columns === 'keys' ? own.filter((c) => c.key || isLinked(c)) : own
   const ordered = [...shown.filter((c) => c.key), ...shown.filter((c) => !c.key)]
-  const texts = ordered.map((column) => ({ column, name: label(column), type: typeLabel(column) }))
+  const texts = ordered.flatMap((column) => [ofColumn(column), ...(columns === 'keys' ? [] : ofFields(column))])
   const needs = texts.map(
-    ({ name, type }) => NAME_X + textWidth(name, 'sans', FONT) + 10 + textWidth(type, 'mono', MONO) + PAD
+    ({ name, type, x }) => x + textWidth(name, 'sans', FONT) + 10 + textWidth(type, 'mono', MONO) + PAD
   )
   const head = 14 + textWidth(entity.name, 'bold', 14) + 14 + textWidth(dbName, 'mono', MONO) + PAD
   const width = Math.ceil(Math.min(MOST, Math.max(LEAST, head, ...needs)))
-  const rows = texts.map(({ column, name, type }, i): CardRow => {
-    const nameRoom = width - NAME_X - PAD
-    const shown = clip(name, 'sans', FONT, nameRoom)
-    const typeX = NAME_X + textWidth(shown, 'sans', FONT) + 10
+  const rows = texts.map(({ name, type, x, ...row }, i): CardRow => {
+    const shown = clip(name, 'sans', FONT, Math.max(width - x - PAD, 20))
+    const typeX = x + textWidth(shown, 'sans', FONT) + 10
     return {
-      id: column.path,
-      ...(column.row === undefined ? {} : { row: column.row }),
+      ...row,
       name: shown,
       type: width - typeX - PAD > 24 ? clip(type, 'mono', MONO, width - typeX - PAD) : '',
-      key: column.key,
-      link: isLinked(column),
-      optional: !column.required,
+      x,
       typeX,
       y: HEAD + i * ROW
     }
@@ -105,6 +103,7 @@ export function viewCard(
     key: false,
     link: false,
     optional: false,
+    x: NAME_X,
     typeX: width,
     y: HEAD + i * ROW
   }))
@@ -121,11 +120,39 @@ export function viewCard(
   }
 }
 
+type RowText = Omit<CardRow, 'typeX' | 'y'>
+
+const ofColumn = (column: LogicalColumn): RowText => ({
+  id: column.path,
+  ...(column.row === undefined ? {} : { row: column.row }),
+  name: label(column),
+  type: typeLabel(column.type),
+  key: column.key,
+  link: isLinked(column),
+  optional: !column.required,
+  x: NAME_X
+})
+
+/** How much further in a field stands than what it is in. */
+const INDENT = 14
+
+function ofFields({ attribute }: LogicalColumn): RowText[] {
+  if (!attribute?.fields) return []
+  return branches({ attributes: attribute.fields }).map(({ attribute: { id, name, type, required }, depth }) => ({
+    id,
+    row: id,
+    name: label({ name, required }),
+    type: typeLabel(type),
+    key: false,
+    link: false,
+    optional: !required,
+    x: NAME_X + (depth + 1) * INDENT
+  }))
+}
+
 const isLinked = (column: LogicalColumn) => column.links.length > 0 || column.path.startsWith('^/')
 
-const label = (column: LogicalColumn) => column.name + (column.required ? '' : '?')
+const label = (column: Pick<LogicalColumn, 'name' | 'required'>) => column.name + (column.required ? '' : '?')
 
-const typeLabel = (column: LogicalColumn) =>
-  column.type.kind === 'oneOf' && printType(column.type).length > 26
-    ? `one of ${column.type.values.length}`
-    : printType(column.type)
+const typeLabel = (type: NeutralType) =>
+  type.kind === 'oneOf' && printType(type).length > 26 ? `one of ${type.values.length}` : printType(type)

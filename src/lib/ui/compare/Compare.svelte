@@ -5,7 +5,7 @@
   import { onMount, untrack } from 'svelte'
   import { FREE_KINDS, isFree, KINDS, namesOf, withProperty, type Placed } from '../../core/catalog'
   import { keepDifferent, type Difference } from '../../core/compare'
-  import { newId, type Design, type Entity, type Target } from '../../core/design'
+  import { newId, ownerOf, type Design, type Entity, type Target } from '../../core/design'
   import { dialect } from '../../core/dialects'
   import { listRuns, openFiles, targetKey, type RunRecord } from '../../storage'
   import type { Along } from '../../core/session'
@@ -262,9 +262,11 @@
     const id =
       change.origin?.id ?? compared?.wanted.tables.find((t) => t.name === namesOf(change.address).table)?.origin?.id
     if (id === undefined) return
-    const owner = Object.values(desk.design.entities).find((e) => e.id === id || e.attributes.some((a) => a.id === id))
-    if (owner)
-      desk.select(owner.id === id ? { kind: 'entity', entity: id } : { kind: 'row', entity: owner.id, row: id })
+    const { entity: owner, attribute } = ownerOf(desk.design, id)
+    if (owner && !desk.design.links[id])
+      desk.select(
+        attribute ? { kind: 'row', entity: owner.id, row: attribute.id } : { kind: 'entity', entity: owner.id }
+      )
     else if (desk.design.links[id]) desk.select({ kind: 'link', link: id })
     void goto(resolve('/design/[id]', { id: desk.design.id }))
   }

@@ -4,6 +4,7 @@ import { SvelteMap } from 'svelte/reactivity'
 import { addressKey, type Address, type Catalog, type Change } from '../../core/catalog'
 import type { ConfirmedRename } from '../../core/compare'
 import {
+  attributeIn,
   begin,
   change,
   edit,
@@ -246,7 +247,7 @@ export class Desk {
           ? entity !== undefined
           : s.kind === 'link'
             ? link !== undefined
-            : entity !== undefined && (link !== undefined || entity.attributes.some((a) => a.id === s.row))
+            : entity !== undefined && (link !== undefined || attributeIn(entity, s.row) !== undefined)
     if (!there) this.selection = undefined
   }
 

@@ -64,6 +64,9 @@
     {/if}
     <rect y={item.y} width={card.width} height={ROW} fill="transparent" />
     {#if item.key}<rect x="9" y={item.y + 5} width="4.5" height="11" fill="var(--color-base-content)" />{/if}
+    {#if item.x > NAME_X}
+      <path d="M{item.x - 9} {item.y}v10.5h5" fill="none" stroke="var(--line)" />
+    {/if}
     {#if item.link}
       <path
         d="M{item.key ? 16 : 12} {item.y + 6}v4.5h7m-2.6-2.6 2.6 2.6-2.6 2.6"
@@ -72,7 +75,7 @@
         stroke-width="1.6"
       />
     {/if}
-    <text x={NAME_X} y={item.y + 15} class="fill-base-content text-[13px]">{item.name}</text>
+    <text x={item.x} y={item.y + 15} class="fill-base-content text-[13px]">{item.name}</text>
     <text x={item.typeX} y={item.y + 15} class="fill-soft font-mono text-[11.5px]">{item.type}</text>
   </g>
 {/each}

@@ -81,7 +81,12 @@ export function drawFar(canvas: HTMLCanvasElement, { picture, view, colours, tin
     if (view.k > 0.15) {
       context.fillStyle = colours.line
       for (const row of card.rows)
-        context.fillRect(card.x + 14, card.y + row.y + 8, Math.min(row.typeX, card.width) - 24, 5)
+        context.fillRect(
+          card.x + row.x - 16,
+          card.y + row.y + 8,
+          Math.max(4, Math.min(row.typeX, card.width) - row.x + 6),
+          5
+        )
     }
     // Names stay readable for as long as they fit.
     const size = Math.min(30, Math.max(14, 8 / view.k))

@@ -4,6 +4,7 @@
   import { resolve } from '$app/paths'
   import { addressKey, isFree, KINDS, namesOf } from '../../core/catalog'
   import { plainName, plainTable } from '../../core/derive'
+  import { branches } from '../../core/design'
   import { useDesk } from '../desk/desk.svelte'
 
   interface Found {
@@ -32,10 +33,10 @@
         also: plainTable(entity, desk.design.settings),
         go: () => void home().then(() => desk.select({ kind: 'entity', entity: entity.id }))
       },
-      ...entity.attributes.map((attribute) => ({
+      ...branches(entity).map(({ attribute, path }) => ({
         key: attribute.id,
         name: attribute.name,
-        kind: `column of ${entity.name}`,
+        kind: path.length > 0 ? `field of ${entity.name}, ${path.at(-1)?.name}` : `column of ${entity.name}`,
         also: attribute.dbName ?? plainName(attribute.name, desk.design.settings),
         go: () => void home().then(() => desk.select({ kind: 'row', entity: entity.id, row: attribute.id }))
       }))

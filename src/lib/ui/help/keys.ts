@@ -34,6 +34,7 @@ export const KEYS: readonly { readonly where: string; readonly keys: readonly (r
       ['Ctrl D', 'what the first chosen row has, for all'],
       ['Ctrl I, Insert', 'a row above'],
       ['Alt and up or down', 'move the rows'],
+      ['Alt and right or left', 'into what holds fields above, or out of it'],
       ['Ctrl Delete', 'remove the rows'],
       ['Alt Enter', 'names, key, indexes, rules, links and kinds of the entity']
     ]

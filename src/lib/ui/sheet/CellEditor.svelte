@@ -1,6 +1,6 @@
 <!-- The field that is open in a cell: what is typed, the types to choose from, and why it is not taken. -->
 <script lang="ts">
-  import { cellText, NEW_ROW, type Cell } from '../../core/cells'
+  import { cellText, isNewRow, type Cell } from '../../core/cells'
   import { useDesk } from '../desk/desk.svelte'
   import { TITLES } from './columns.svelte'
   import type { Grid } from './grid.svelte'
@@ -18,7 +18,13 @@
   const desk = useDesk()
   const typing = $derived(grid.editing ?? { text: '', error: '', marked: -1 })
   const isType = $derived(cell.column === 'type')
-  const name = $derived(cell.row === NEW_ROW ? 'a new column' : cellText(desk.design, line.entity, line.row, 'name'))
+  const name = $derived(
+    isNewRow(cell.row)
+      ? line.row.within
+        ? 'a new field'
+        : 'a new column'
+      : cellText(desk.design, line.entity, line.row, 'name')
+  )
   let marked = $state(-1)
 
   const focused = (node: HTMLInputElement) => {

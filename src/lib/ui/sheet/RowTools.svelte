@@ -8,7 +8,7 @@
   import Trash from '@lucide/svelte/icons/trash-2'
   import { freeName, newEntity } from '../../core/design'
   import { useDesk } from '../desk/desk.svelte'
-  import { NEW_ROW, type Cell } from '../../core/cells'
+  import { isNewRow, type Cell } from '../../core/cells'
   import type { Grid } from './grid.svelte'
 
   interface Props {
@@ -44,7 +44,7 @@
   {#snippet tool(label: string, Icon: typeof ArrowUp, run: (cell: Cell) => void)}
     <button
       class="flex items-center gap-1 rounded px-2 py-1 text-[13px] hover:bg-base-300 disabled:opacity-50"
-      disabled={!grid.active || (grid.active.row === NEW_ROW && run !== grid.insertAbove)}
+      disabled={!grid.active || (isNewRow(grid.active.row) && run !== grid.insertAbove)}
       onclick={() => grid.active && run(grid.active)}
     >
       <Icon size={14} aria-hidden="true" />{label}

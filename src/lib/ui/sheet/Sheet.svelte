@@ -11,7 +11,7 @@
   import { onMount, tick, untrack } from 'svelte'
   import { get } from 'svelte/store'
   import type { Link } from '../../core/design'
-  import { cellText, inKey, NEW_ROW, type Cell, type ColumnName, type Row } from '../../core/cells'
+  import { cellText, inKey, isNewRow, NEW_ROW, type Cell, type ColumnName, type Row } from '../../core/cells'
   import PastePreview from './PastePreview.svelte'
   import Mark from '../desk/Mark.svelte'
   import { entityOf, useDesk } from '../desk/desk.svelte'
@@ -169,6 +169,8 @@
     return id
   }
   const selectedView = $derived(desk.selection?.kind === 'view' ? desk.design.views[desk.selection.view] : undefined)
+  /** How much further in a field stands than what it is in, in pixels. */
+  const INDENT = 18
   const isOptional = (row: Row) =>
     row.attribute
       ? !row.attribute.required
@@ -306,7 +308,7 @@
                 aria-selected={selectedRow(line)}
                 {@attach takesDrop(line)}
               >
-                {#if line.row.id !== NEW_ROW && line.row.link?.kind !== 'many-to-many'}
+                {#if !isNewRow(line.row.id) && line.row.link?.kind !== 'many-to-many'}
                   <span
                     class="absolute inset-y-0 left-0 z-10 grid w-3 cursor-grab place-items-center text-soft opacity-0 group-hover:opacity-100"
                     title="Drag to another place (Alt and the arrow keys do the same)"
@@ -340,8 +342,7 @@
                     ondblclick={() => grid.begin(cell)}
                     onclick={(event) => {
                       const plain = !event.shiftKey && !event.ctrlKey && !event.metaKey
-                      if (plain && (column === 'key' || column === 'filled' || line.row.id === NEW_ROW))
-                        grid.begin(cell)
+                      if (plain && (column === 'key' || column === 'filled' || isNewRow(line.row.id))) grid.begin(cell)
                     }}
                   >
                     {#if open}
@@ -352,12 +353,16 @@
                         low={item.start - (scroller?.scrollTop ?? 0) > (scroller?.clientHeight ?? 0) / 2}
                       />
                     {:else if column === 'key'}
-                      {#if line.row.id !== NEW_ROW}<Mark
+                      {#if !isNewRow(line.row.id) && line.row.depth === 0}<Mark
                           key={inKey(line.entity, line.row)}
                           link={line.row.link !== undefined}
                         />{/if}
-                    {:else if line.row.id === NEW_ROW}
-                      {#if column === 'name'}<span class="truncate text-soft">add a column</span>{/if}
+                    {:else if isNewRow(line.row.id)}
+                      {#if column === 'name'}<span
+                          class="truncate text-soft"
+                          style:padding-left="{line.row.depth * INDENT}px"
+                          >{line.row.within ? 'add a field' : 'add a column'}</span
+                        >{/if}
                     {:else}
                       <span
                         class="truncate {column === 'type'
@@ -365,6 +370,9 @@
                           : column === 'name'
                             ? ''
                             : 'text-[13px]'}"
+                        style:padding-left={column === 'name' && line.row.depth > 0
+                          ? `${line.row.depth * INDENT}px`
+                          : undefined}
                         >{text}{#if column === 'name' && isOptional(line.row)}<span class="text-soft">?</span
                           >{/if}</span
                       >

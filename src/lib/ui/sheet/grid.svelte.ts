@@ -7,17 +7,18 @@ import {
   dropRows,
   fieldsOf,
   moveRows,
-  NEW_ROW,
+  isNewRow,
   paste,
   pasteSpread,
   readTable,
   removeRows,
+  shiftRow,
   type Cell,
   type ColumnName,
   type Reading,
   type RowPlace
 } from '../../core/cells'
-import { freeName, newAttribute, type Edit } from '../../core/design'
+import { freeName, newAttribute, siblingsOf, type Edit } from '../../core/design'
 import type { Desk } from '../desk/desk.svelte'
 import { count } from '../desk/words'
 import { columns } from './columns.svelte'
@@ -65,7 +66,7 @@ export class Grid {
 
   /** The rows that a key or a tool is about, in their order. */
   places(): RowPlace[] {
-    const lines = this.page.lines().filter(({ row }) => row.id !== NEW_ROW)
+    const lines = this.page.lines().filter(({ row }) => !isNewRow(row.id))
     const chosen = lines.filter((line) => this.chosen.has(line.key))
     const own = this.active
     const meant = chosen.length > 0 ? chosen : lines.filter((line) => own && line.key === rowKey(own))
@@ -88,9 +89,7 @@ export class Grid {
       this.anchor = cell
     }
     this.desk.select(
-      cell.row === NEW_ROW
-        ? { kind: 'entity', entity: cell.entity }
-        : { kind: 'row', entity: cell.entity, row: cell.row }
+      isNewRow(cell.row) ? { kind: 'entity', entity: cell.entity } : { kind: 'row', entity: cell.entity, row: cell.row }
     )
     if (focus) await this.page.show(cell)
   }
@@ -114,7 +113,7 @@ export class Grid {
 
   /** All rows of the entity; where they are chosen already, all there are. */
   private chooseAll(cell: Cell) {
-    const lines = this.page.lines().filter(({ row }) => row.id !== NEW_ROW)
+    const lines = this.page.lines().filter(({ row }) => !isNewRow(row.id))
     const own = lines.filter(({ entity }) => entity.id === cell.entity)
     const whole = own.every(({ key }) => this.chosen.has(key))
     this.chosen = new Set((whole ? lines : own).map(({ key }) => key))
@@ -148,7 +147,7 @@ export class Grid {
   }
 
   private toggle(cell: Cell, line: RowLine) {
-    if (line.row.id === NEW_ROW) return
+    if (isNewRow(line.row.id)) return
     const now = cellText(this.desk.design, line.entity, line.row, cell.column)
     if (cell.column === 'filled') this.finish(cell, now === 'required' ? 'may be empty' : 'required')
     else this.finish(cell, now === 'key' ? '' : 'key')
@@ -215,8 +214,8 @@ export class Grid {
     const arrived = () => void (this.said = said)
     if (columns !== 0) this.began ??= cell.column
     // Below a row just made is the empty one, whatever other rows stand between them.
-    if (cell.row === NEW_ROW && done.row !== NEW_ROW && rows > 0)
-      return void this.go({ entity: cell.entity, row: NEW_ROW, column: 'name' }).then(arrived)
+    if (isNewRow(cell.row) && !isNewRow(done.row) && rows > 0)
+      return void this.go({ entity: cell.entity, row: cell.row, column: 'name' }).then(arrived)
     const keep = this.chosen.size > 0
     const next = keep && rows !== 0 ? here : neighbour(this.page.lines(), here, rows, columns)
     if (columns !== 0 && next === here)
@@ -226,19 +225,21 @@ export class Grid {
       })
     const column = rows !== 0 && !keep ? (this.began ?? next.column) : next.column
     if (rows !== 0) this.began = undefined
-    void this.go({ ...next, column: next.row === NEW_ROW ? 'name' : column }, { keep }).then(arrived)
+    void this.go({ ...next, column: isNewRow(next.row) ? 'name' : column }, { keep }).then(arrived)
   }
 
   insertAbove = (cell: Cell) => {
     const entity = this.desk.design.entities[cell.entity]
     if (!entity) return
-    const taken = entity.attributes.map((a) => a.name)
+    const beside = siblingsOf(entity, cell.row)
+    const taken = (beside?.among ?? entity.attributes).map((a) => a.name)
     const attribute = newAttribute(freeName('column', taken))
-    if (cell.row === NEW_ROW) {
+    if (isNewRow(cell.row)) {
       const at = { ...cell, column: 'name' } as const
       return void this.go(at).then(() => this.begin(at, ''))
     }
-    this.desk.edit({ kind: 'attribute.add', entity: entity.id, attribute, before: cell.row })
+    const within = beside?.within === undefined ? {} : { within: beside.within.id }
+    this.desk.edit({ kind: 'attribute.add', entity: entity.id, attribute, ...within, before: cell.row })
     const at = { entity: entity.id, row: attribute.id, column: 'name' } as const
     void this.go(at).then(() => {
       this.unnamed = attribute.id
@@ -248,6 +249,18 @@ export class Grid {
 
   move = (cell: Cell, by: 1 | -1) => {
     this.editAndStay(cell, moveRows(this.desk.design, this.places(), by))
+  }
+
+  /** Into what stands above, as one of its fields, or out of what it is a field of. */
+  private shift(cell: Cell, by: 1 | -1) {
+    const edit = shiftRow(this.desk.design, cell, by)
+    if (edit) this.editAndStay(cell, edit)
+    else
+      this.refuse(
+        by > 0
+          ? 'Nothing above holds fields: give a column the type object, or list of object.'
+          : 'It stands in the entity itself.'
+      )
   }
 
   /** Rows that were dragged, before another one of their entity. */
@@ -277,7 +290,7 @@ export class Grid {
 
   /** Empties a cell, or says why it cannot be empty. */
   private clear(cell: Cell) {
-    if (cell.row === NEW_ROW) this.refuse('There is nothing in this row yet: type a name.')
+    if (isNewRow(cell.row)) this.refuse('There is nothing in this row yet: type a name.')
     else if (cell.column === 'name') this.refuse('A column needs a name. To remove the column, press Ctrl+Delete.')
     else if (cell.column === 'type') this.refuse('A column needs a type: type another one over it.')
     else if (cell.column === 'key' || cell.column === 'filled')
@@ -365,6 +378,8 @@ export class Grid {
     if (event.altKey && key === 'Enter') return false
     const flips = cell.column === 'key' || cell.column === 'filled'
     if (event.altKey && (key === 'ArrowUp' || key === 'ArrowDown')) this.move(cell, key === 'ArrowUp' ? -1 : 1)
+    else if (event.altKey && (key === 'ArrowLeft' || key === 'ArrowRight'))
+      this.shift(cell, key === 'ArrowLeft' ? -1 : 1)
     else if (by && event.shiftKey && !ctrl && by[0] !== 0) {
       const next = neighbour(this.page.lines(), cell, ...by)
       this.choose(next)

@@ -2,7 +2,7 @@
 import { IDENTIFIER, type Design, type Entity, type View } from '../../core/design'
 import { logical } from '../../core/derive'
 import { printType } from '../../core/types'
-import { cellText, COLUMNS, NEW_ROW, rowsOf, type ColumnName, type Row } from '../../core/cells'
+import { cellText, COLUMNS, isNewRow, rowsOf, type ColumnName, type Row } from '../../core/cells'
 
 export type Line =
   | { readonly kind: 'area'; readonly key: string; readonly name: string; readonly height: number }
@@ -82,7 +82,7 @@ function narrowed(lines: Line[], design: Design, narrowing: Narrowing): Line[] {
   const meant = lines.filter(
     (line): line is Line & { kind: 'row' } =>
       line.kind === 'row' &&
-      line.row.id !== NEW_ROW &&
+      !isNewRow(line.row.id) &&
       (only === undefined || only.has(line.key)) &&
       (words === '' || (column ? [column] : COLUMNS).some((name) => says(line, name).toLowerCase().includes(words)))
   )
@@ -107,7 +107,13 @@ function linesOfEntity(design: Design, entity: Entity): Line[] {
   const given = columns.filter((column) => column.row === undefined)
   const common = columns.filter((column) => column.common !== undefined)
   const lines: Line[] = [
-    { kind: 'head', key: entity.id, entity, columns: rows.length - 1 + given.length + common.length, height: 52 },
+    {
+      kind: 'head',
+      key: entity.id,
+      entity,
+      columns: rows.filter(({ id, depth }) => !isNewRow(id) && depth === 0).length + given.length + common.length,
+      height: 52
+    },
     ...given.map((column): Line => ({
       kind: 'given',
       key: `${entity.id} ${column.path}`,

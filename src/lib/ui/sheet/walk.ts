@@ -1,5 +1,5 @@
 // Where one gets from a cell of the sheet: to another cell, or out.
-import { NEW_ROW, type Cell } from '../../core/cells'
+import { isNewRow, type Cell } from '../../core/cells'
 import { columns as sheetColumns } from './columns.svelte'
 import type { Line } from './lines'
 
@@ -17,7 +17,7 @@ export function neighbour(lines: readonly RowLine[], cell: Cell, rows: number, c
   if (columns !== 0 && (row < 0 || row >= lines.length)) return cell
   const line = lines[Math.max(0, Math.min(lines.length - 1, row))]
   if (!line) return cell
-  const empty = line.row.id === NEW_ROW && row !== at
+  const empty = isNewRow(line.row.id) && row !== at
   return { entity: line.entity.id, row: line.row.id, column: empty ? 'name' : (order[column] ?? 'name') }
 }
 

@@ -9,6 +9,7 @@
   import { EMBEDDED } from '../databases/connect'
   import { useDesk } from '../desk/desk.svelte'
   import { distance } from '../desk/words'
+  import Nested from './Nested.svelte'
   import Scope from './Scope.svelte'
   import ServerFields from './ServerFields.svelte'
 
@@ -164,6 +165,7 @@
             </select>
           </label>
         {/each}
+        <Nested {target} {set} />
       </li>
     {:else}
       <li class="text-soft">None yet. Add the first one below: the script and the comparison follow it.</li>
