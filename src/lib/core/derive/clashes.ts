@@ -65,6 +65,19 @@ export function clashes(catalog: Catalog, dialect: Dialect): Notice[] {
   return notices
 }
 
+/** Every name of a table, a view or a member, as it must be the only one where it is. */
+export function* namesIn(catalog: Catalog, dialect: Dialect): Iterable<string> {
+  const key = (kind: 'table' | 'view' | MemberKind, schema: string, table: string, name: string) =>
+    `${nameScope(kind, { schema, table }, dialect)}\0${nameKey(kind, name, dialect)}`
+  for (const { schema, name } of catalog.views ?? []) yield key('view', schema, name, name)
+  for (const table of catalog.tables) {
+    yield key('table', table.schema, table.name, table.name)
+    for (const kind of MEMBER_KINDS)
+      if (kind !== 'column')
+        for (const { name } of members(table, kind)) yield key(kind, table.schema, table.name, name)
+  }
+}
+
 /** The catalogue with the first of what has one name in one place: which of the two anything else means, nobody knows. */
 export function withoutDoubles(catalog: Catalog): Catalog {
   const firsts = <T>(list: readonly T[], key: (item: T) => string): readonly T[] => {

@@ -43,8 +43,20 @@ export type DeriveTarget = Pick<Target, 'subtypeTables' | 'schemas' | 'nested' |
  * (errors: `entity-circular-key`, `entity-key-too-wide`, `name-twice`, `default-…`, `link-set-null`, `text-not-whole`, `view-left-out`; the rest are warnings and remarks).
  */
 export function derive(design: Design, target: DeriveTarget, dialect: Dialect): Derived {
-  return new Derivation(design, target, dialect).run()
+  const { catalog, trace, notices } = derived(design, target, dialect)
+  return { catalog, trace: trace(), notices }
 }
+
+/** What is derived, with what it takes to do a part of it again. */
+export interface Worked extends Omit<Derived, 'trace'> {
+  readonly trace: () => ReadonlyMap<string, readonly Address[]>
+  /** The design with what is nested in tables of its own. */
+  readonly flat: Design
+  readonly names: Pick<Namer, 'claims' | 'wantedTwice'>
+}
+
+export const derived = (design: Design, target: DeriveTarget, dialect: Dialect): Worked =>
+  new Derivation(design, target, dialect).run()
 
 class Derivation {
   readonly notices: Notice[] = []
@@ -67,7 +79,7 @@ class Derivation {
     this.layout = new Layout(design, target, this.namer, dialect)
   }
 
-  run(): Derived {
+  run(): Worked {
     const homes = this.layout.homes()
     // No constraint or index takes a table's name from it.
     for (const home of homes) this.namer.claimTable(this.layout.place(home))
@@ -101,7 +113,7 @@ class Derivation {
     const single = withoutDoubles(catalog)
     // A name is asked for wherever it is used; a person wants to hear of it once.
     const notices = [...new Map(this.notices.map((n) => [`${n.code} ${n.where ?? ''} ${n.message}`, n])).values()]
-    return { catalog: single, trace: traceOf(single), notices }
+    return { catalog: single, trace: () => traceOf(single), notices, flat: this.design, names: this.namer }
   }
 
   private say(code: string, severity: Notice['severity'], where: string | undefined, message: string) {
@@ -578,7 +590,7 @@ const isKey = (part: LogicalEntity, paths: readonly string[]) =>
 
 const subtypeValue = (entity: Entity): string => entity.name.toLowerCase()
 
-function traceOf(catalog: Catalog): Map<string, Address[]> {
+export function traceOf(catalog: Catalog): Map<string, Address[]> {
   const trace = new Map<string, Address[]>()
   const note = (origin: Origin | undefined, address: Address) => {
     if (!origin) return

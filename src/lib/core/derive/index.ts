@@ -1,3 +1,4 @@
+export { deriveAgain, type Standing } from './again'
 export { derive, type DeriveTarget, type Derived } from './derive'
 export { sidesOf } from './bridge'
 export {

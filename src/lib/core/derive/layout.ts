@@ -5,9 +5,33 @@ import type { DeriveTarget } from './derive'
 import { plainName } from './logical'
 import type { Namer } from './namer'
 
+type Groups = ReadonlyMap<string, Subtypes>
+
+/** The group that each subtype is of. */
+export const groupsOf = ({ subtypes }: Pick<Design, 'subtypes'>): Groups =>
+  new Map(Object.values(subtypes).flatMap((group) => group.subtypes.map((id) => [id, group] as const)))
+
+/** Entities with a table of their own, by name: the order in which objects are kept says nothing. */
+export function homes(design: Design, target: DeriveTarget, groups: Groups): Entity[] {
+  const all = Object.values(design.entities)
+  const own = groups.size === 0 ? all : all.filter(({ id }) => homeOf(id, design, target, groups)?.id === id)
+  return own.sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0))
+}
+
+function homeOf(id: string, design: Design, target: DeriveTarget, groups: Groups): Entity | undefined {
+  const seen = new Set<string>()
+  let at = id
+  for (let group = groups.get(at); group && !seen.has(at); group = groups.get(at)) {
+    if (target.subtypeTables[group.id] !== 'one table') break
+    seen.add(at)
+    at = group.supertype
+  }
+  return design.entities[at]
+}
+
 export class Layout {
   private readonly places = new Map<string, { schema: string; name: string }>()
-  private readonly groupOf = new Map<string, Subtypes>()
+  private readonly groupOf: Groups
   /** By supertype: its groups whose subtypes are in its table. */
   private readonly sharing = new Map<string, Subtypes[]>()
 
@@ -17,8 +41,8 @@ export class Layout {
     private readonly namer: Namer,
     private readonly dialect: Dialect
   ) {
+    this.groupOf = groupsOf(design)
     for (const group of Object.values(design.subtypes)) {
-      for (const id of group.subtypes) this.groupOf.set(id, group)
       if (target.subtypeTables[group.id] !== 'one table') continue
       const shared = this.sharing.get(group.supertype)
       if (shared) shared.push(group)
@@ -26,23 +50,10 @@ export class Layout {
     }
   }
 
-  /** Entities with a table of their own, by name: the order in which objects are kept says nothing. */
-  homes(): Entity[] {
-    const own = Object.values(this.design.entities).filter((entity) => this.homeOf(entity.id)?.id === entity.id)
-    return own.sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0))
-  }
+  homes = (): Entity[] => homes(this.design, this.target, this.groupOf)
 
   /** The entity whose table an entity's rows are in. */
-  homeOf(id: string): Entity | undefined {
-    const seen = new Set<string>()
-    let at = id
-    for (let group = this.groupOf.get(at); group && !seen.has(at); group = this.groupOf.get(at)) {
-      if (this.target.subtypeTables[group.id] !== 'one table') break
-      seen.add(at)
-      at = group.supertype
-    }
-    return this.design.entities[at]
-  }
+  homeOf = (id: string): Entity | undefined => homeOf(id, this.design, this.target, this.groupOf)
 
   /** The groups of subtypes that share an entity's table. */
   groupsInTable(entity: Entity): Subtypes[] {

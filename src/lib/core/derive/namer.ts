@@ -12,7 +12,7 @@ import {
   wordsOf,
   type NamingRules
 } from '../naming'
-import type { MemberKind } from '../catalog'
+import { tableKey, type MemberKind } from '../catalog'
 import type { Settings } from '../design'
 import { nameScope } from './clashes'
 import { nameKey, type Dialect } from '../dialects'
@@ -29,7 +29,10 @@ const KINDS: Readonly<Record<Prefix, MemberKind>> = {
 }
 
 export class Namer {
-  private readonly taken = new Map<string, Set<string>>()
+  /** Names that must be the only ones where they are, and the table that each was given in. */
+  readonly claims = new Map<string, string>()
+  /** Of these, those that something else wanted too. */
+  readonly wantedTwice = new Set<string>()
   readonly rules: NamingRules
   /** Names as they fit: many tables have columns of one name. */
   private readonly fits = new Map<string, string>()
@@ -111,12 +114,12 @@ export class Namer {
 
   /** True the first time a name is claimed where it must be the only one, however the engine lets it be spelled. */
   private claim(kind: 'table' | MemberKind, home: { schema: string; table: string }, given: string): boolean {
-    const scope = nameScope(kind, home, this.dialect)
-    const names = this.taken.get(scope) ?? new Set()
-    this.taken.set(scope, names)
-    const name = nameKey(kind, given, this.dialect)
-    if (names.has(name)) return false
-    names.add(name)
+    const claim = `${nameScope(kind, home, this.dialect)}\0${nameKey(kind, given, this.dialect)}`
+    if (this.claims.has(claim)) {
+      this.wantedTwice.add(claim)
+      return false
+    }
+    this.claims.set(claim, tableKey(home.schema, home.table))
     return true
   }
 

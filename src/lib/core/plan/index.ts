@@ -1,5 +1,6 @@
 export { rowsAgainst } from './against'
 export { printFile, scriptFiles, summaryOf, type ScriptFile } from './files'
+export { writeAgain, type Written } from './again'
 export { writeScript, type ScriptOptions, type Statement } from './script'
 export { migrationScript, plan, type Migration } from './plan'
 export { closure, closureOfTaking, type Closure, type ClosureInput } from './closure'
