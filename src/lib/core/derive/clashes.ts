@@ -66,7 +66,7 @@ export function clashes(catalog: Catalog, dialect: Dialect): Notice[] {
 }
 
 /** Every name of a table, a view or a member, as it must be the only one where it is. */
-export function* namesIn(catalog: Catalog, dialect: Dialect): Iterable<string> {
+export function* namesIn(catalog: Pick<Catalog, 'tables' | 'views'>, dialect: Dialect): Iterable<string> {
   const key = (kind: 'table' | 'view' | MemberKind, schema: string, table: string, name: string) =>
     `${nameScope(kind, { schema, table }, dialect)}\0${nameKey(kind, name, dialect)}`
   for (const { schema, name } of catalog.views ?? []) yield key('view', schema, name, name)

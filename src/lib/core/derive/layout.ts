@@ -2,14 +2,10 @@
 import { own, type Design, type Entity, type Subtypes } from '../design'
 import type { Dialect } from '../dialects'
 import type { DeriveTarget } from './derive'
-import { plainName } from './logical'
+import { groupsOf, plainName } from './logical'
 import type { Namer } from './namer'
 
 type Groups = ReadonlyMap<string, Subtypes>
-
-/** The group that each subtype is of. */
-export const groupsOf = ({ subtypes }: Pick<Design, 'subtypes'>): Groups =>
-  new Map(Object.values(subtypes).flatMap((group) => group.subtypes.map((id) => [id, group] as const)))
 
 /** Entities with a table of their own, by name: the order in which objects are kept says nothing. */
 export function homes(design: Design, target: DeriveTarget, groups: Groups): Entity[] {

@@ -104,23 +104,46 @@ export const plainTable = (
     .join('_')
     .toLowerCase()
 
+const byChild = new WeakMap<Design['links'], ReadonlyMap<string, readonly Link[]>>()
+
+/** The links that bring each entity a parent's key. */
+function linksByChild(links: Design['links']): ReadonlyMap<string, readonly Link[]> {
+  const known = byChild.get(links)
+  if (known) return known
+  const found = new Map<string, Link[]>()
+  for (const link of Object.values(links))
+    if (link.kind !== 'many-to-many' && !link.drawnOnly) {
+      const list = found.get(link.child)
+      if (list) list.push(link)
+      else found.set(link.child, [link])
+    }
+  byChild.set(links, found)
+  return found
+}
+
+const byMember = new WeakMap<Design['subtypes'], ReadonlyMap<string, Subtypes>>()
+
+/** The group that each subtype is of. */
+export function groupsOf({ subtypes }: Pick<Design, 'subtypes'>): ReadonlyMap<string, Subtypes> {
+  const known = byMember.get(subtypes)
+  if (known) return known
+  const found = new Map(Object.values(subtypes).flatMap((group) => group.subtypes.map((id) => [id, group] as const)))
+  byMember.set(subtypes, found)
+  return found
+}
+
 class Model implements LogicalModel {
   private readonly done = new Map<string, LogicalEntity>()
   private readonly keys = new Map<string, readonly LogicalColumn[]>()
   private readonly circular = new Set<string>()
   private readonly tooWide = new Map<string, readonly Entity[]>()
   private readonly order = new KeyOrder((key) => this.needsOf(key))
-  private readonly groups = new Map<string, Subtypes>()
-  private readonly linksTo = new Map<string, Link[]>()
+  private readonly groups: ReadonlyMap<string, Subtypes>
+  private readonly linksTo: ReadonlyMap<string, readonly Link[]>
 
   constructor(private readonly design: Design) {
-    for (const group of Object.values(design.subtypes)) for (const id of group.subtypes) this.groups.set(id, group)
-    for (const link of Object.values(design.links))
-      if (link.kind !== 'many-to-many' && !link.drawnOnly) {
-        const list = this.linksTo.get(link.child)
-        if (list) list.push(link)
-        else this.linksTo.set(link.child, [link])
-      }
+    this.groups = groupsOf(design)
+    this.linksTo = linksByChild(design.links)
   }
 
   entity(id: string): LogicalEntity | undefined {

@@ -47,21 +47,15 @@ const hasTable = ({ kind, drawnOnly }: Link) => kind === 'many-to-many' && !draw
 
 class Reached {
   readonly ids = new Set<string>()
-  private readonly families = new Map<string, Set<string>>()
+  /** Supertypes and subtypes that may live in one table, by each of them. */
+  private readonly families: ReadonlyMap<string, ReadonlySet<string>>
 
   constructor(
     private readonly before: Design,
     private readonly after: Design,
     private readonly engine: string
   ) {
-    // All of a family may live in one table.
-    for (const design of [before, after])
-      for (const { supertype, subtypes } of Object.values(design.subtypes)) this.together([supertype, ...subtypes])
-  }
-
-  private together(ids: readonly string[]) {
-    const all = new Set(ids.flatMap((id) => [id, ...(this.families.get(id) ?? [])]))
-    for (const id of all) this.families.set(id, all)
+    this.families = familiesOf(before.subtypes === after.subtypes ? [after] : [before, after])
   }
 
   entity(id: string): void {
@@ -170,6 +164,16 @@ class Reached {
       views
     }
   }
+}
+
+function familiesOf(designs: readonly Design[]): Map<string, Set<string>> {
+  const families = new Map<string, Set<string>>()
+  for (const { subtypes: groups } of designs)
+    for (const { supertype, subtypes } of Object.values(groups)) {
+      const all = new Set([supertype, ...subtypes].flatMap((id) => [id, ...(families.get(id) ?? [])]))
+      for (const id of all) families.set(id, all)
+    }
+  return families
 }
 
 /** Names that are counted are given in the order of objects. */

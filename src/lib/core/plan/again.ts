@@ -56,7 +56,7 @@ const kindOf = (statement: Statement): string => {
   return kind === 'column' ? 'table' : kind
 }
 
-function partsOf(statements: readonly Statement[], catalog: Catalog): Part[] | undefined {
+function partsOf(statements: readonly Statement[], catalog: Pick<Catalog, 'tables'>): Part[] | undefined {
   const rank = new Map(catalog.tables.map((table, i) => [keyOf(table), i]))
   const parts: { kind: string; byTable: Map<string, Statement[]>; inOrder: boolean; last: number }[] = []
   const seen = new Set<string>()
@@ -85,81 +85,108 @@ function partsOf(statements: readonly Statement[], catalog: Catalog): Part[] | u
   return parts
 }
 
-const sameViews = (a: Catalog['views'] = [], b: Catalog['views'] = []) =>
-  a.length === b.length && a.every((view, i) => view === b[i])
+const sameList = <T>(a: readonly T[] = [], b: readonly T[] = []) =>
+  a === b || (a.length === b.length && a.every((one, i) => one === b[i]))
+
+/** What is other in two lists of tables. */
+function otherTables(before: readonly Table[], now: readonly Table[]): { gone: Table[]; made: Table[] } {
+  // Most edits leave each table in its place.
+  if (before.length === now.length) {
+    const at = now.flatMap((table, i) => (table === before[i] ? [] : [i]))
+    if (at.every((i) => keyOf(now[i] as Table) === keyOf(before[i] as Table)))
+      return { gone: at.map((i) => before[i] as Table), made: at.map((i) => now[i] as Table) }
+  }
+  const [known, there] = [new Set(before), new Set(now)]
+  return { gone: before.filter((table) => !there.has(table)), made: now.filter((table) => !known.has(table)) }
+}
 
 function partly(catalog: Catalog, dialect: Dialect, options: ScriptOptions, before: Written): Written | undefined {
   const { parts, catalog: old } = before
   if (!parts || before.dialect !== dialect || JSON.stringify(before.options) !== JSON.stringify(options))
     return undefined
-  const { tables, views, ...rest } = catalog
-  const { tables: oldTables, views: oldViews, ...oldRest } = old
-  const isBeside = (name: string) => Reflect.get(rest, name) === Reflect.get(oldRest, name)
-  if (![...Object.keys(rest), ...Object.keys(oldRest)].every((name) => name === 'unread' || isBeside(name)))
+  const isBeside = (name: string) =>
+    ['tables', 'views', 'unread'].includes(name) || Reflect.get(catalog, name) === Reflect.get(old, name)
+  if (![...Object.keys(catalog), ...Object.keys(old)].every(isBeside) || !sameList(catalog.views, old.views))
     return undefined
-  if (!sameViews(views, oldViews)) return undefined
-  const known = new Set(oldTables)
-  const changed = tables.filter((table) => !known.has(table))
-  const there = new Set(tables)
-  const gone = new Set(oldTables.filter((table) => !there.has(table)).map(keyOf))
+  const { gone, made } = otherTables(old.tables, catalog.tables)
+  if (made.length === 0 && gone.length === 0) return { ...before, catalog, kept: true }
   // Triggers and the like stand on each other by their texts; and a schema is made for its first table.
-  if ([...changed, ...oldTables.filter((table) => gone.has(keyOf(table)))].some(hasTexts)) return undefined
-  const schemas = (list: readonly Table[]) => [...new Set(list.map(({ schema }) => schema))].sort().join()
-  if (schemas(tables) !== schemas(oldTables)) return undefined
-  if (changed.length === 0 && gone.size === 0) return { ...before, catalog, kept: true }
+  if ([...made, ...gone].some(hasTexts)) return undefined
+  if (!sameSchemas(old.tables, gone, made)) return undefined
 
-  const isPlaced = changed.length === gone.size && changed.every((table) => gone.has(keyOf(table)))
-  const made = partsOf(writeScript({ ...catalog, tables: changed, views: [] }, dialect, options), catalog)
-  if (!made) return undefined
-  const fresh = new Map(made.map((part) => [part.kind, part.byTable]))
-  if (made.some(({ kind, byTable }) => !parts.some((part) => part.kind === kind) && [...byTable.keys()].some(Boolean)))
-    return undefined
+  const keys = new Set(gone.map(keyOf))
+  const isPlaced = made.length === keys.size && made.every((table) => keys.has(keyOf(table)))
   const inOrder = parts.every((part) => part.inOrder)
-  if (!inOrder && !(isPlaced && sameParents(changed, oldTables))) return undefined
-  const order = inOrder ? tables.map(keyOf) : undefined
+  if (!inOrder && !(isPlaced && sameParents(made, gone))) return undefined
+  const fresh = partsOf(writeScript({ ...catalog, tables: made, views: [] }, dialect, options), { tables: made })
+  if (!fresh) return undefined
+  const byKind = new Map(fresh.map((part) => [part.kind, part.byTable]))
+  for (const { kind, byTable } of fresh)
+    if (!parts.some((part) => part.kind === kind) && [...byTable.keys()].some((key) => key !== '')) return undefined
+  let order: readonly string[] | undefined
   const next = parts.map((part): Part => {
-    const own = fresh.get(part.kind)
-    const touched = [...gone, ...(own?.keys() ?? [])].some(
-      (key) => key !== '' && (part.byTable.has(key) || own?.has(key))
-    )
-    return touched ? { ...part, byTable: merged(part.byTable, own, gone, order) } : part
+    const own = byKind.get(part.kind) ?? new Map<string, readonly Statement[]>()
+    const touched = [...new Set([...keys, ...own.keys()])].filter((key) => key !== '')
+    if (touched.every((key) => part.byTable.has(key) === own.has(key))) {
+      // Each in its place.
+      if (!touched.some((key) => own.has(key))) return part
+      const byTable = new Map(part.byTable)
+      for (const key of touched) byTable.set(key, own.get(key) ?? [])
+      return { ...part, byTable: withoutNone(byTable) }
+    }
+    if (inOrder) order ??= catalog.tables.map(keyOf)
+    return { ...part, byTable: merged(part.byTable, own, keys, order) }
   })
-  const statements = next.flatMap(({ byTable }) => [...byTable.values()].flat())
-  return { statements, catalog, dialect, options, parts: next, kept: true }
+  return { statements: inOneList(next), catalog, dialect, options, parts: next, kept: true }
+}
+
+const withoutNone = (byTable: Map<string, readonly Statement[]>) => {
+  for (const [key, list] of byTable) if (list.length === 0) byTable.delete(key)
+  return byTable
+}
+
+function inOneList(parts: readonly Part[]): Statement[] {
+  const all: Statement[] = []
+  for (const { byTable } of parts)
+    for (const list of byTable.values()) for (const statement of list) all.push(statement)
+  return all
 }
 
 const hasTexts = ({ triggers, policies, rules }: Table) =>
   Boolean(triggers?.length ?? policies?.length ?? rules?.length)
 
+/** The same schemas have tables, as far as some go and others come. */
+function sameSchemas(all: readonly Table[], gone: readonly Table[], made: readonly Table[]): boolean {
+  const [before, now] = [gone, made].map((list) => new Set(list.map(({ schema }) => schema)))
+  const odd = [...(before ?? [])]
+    .filter((schema) => !now?.has(schema))
+    .concat([...(now ?? [])].filter((schema) => !before?.has(schema)))
+  if (odd.length === 0) return true
+  const left = new Set(gone)
+  return odd.every((schema) => all.some((table) => table.schema === schema && !left.has(table)))
+}
+
 /** Where tables stand in an order of need, it is by what they refer to. */
-function sameParents(changed: readonly Table[], old: readonly Table[]): boolean {
-  const before = new Map(old.map((table) => [keyOf(table), table]))
+function sameParents(made: readonly Table[], gone: readonly Table[]): boolean {
+  const before = new Map(gone.map((table) => [keyOf(table), table]))
   const parents = ({ foreignKeys = [] }: Partial<Pick<Table, 'foreignKeys'>>) =>
     foreignKeys.map(({ references }) => tableKey(references.schema, references.table)).join()
-  return changed.every((table) => parents(table) === parents(before.get(keyOf(table)) ?? {}))
+  return made.every((table) => parents(table) === parents(before.get(keyOf(table)) ?? {}))
 }
 
 /** Statements of what is gone left out, and those of what is new or other in its place. */
 function merged(
   old: ReadonlyMap<string, readonly Statement[]>,
-  fresh: ReadonlyMap<string, readonly Statement[]> | undefined,
+  fresh: ReadonlyMap<string, readonly Statement[]>,
   gone: ReadonlySet<string>,
   order: readonly string[] | undefined
 ): Map<string, readonly Statement[]> {
-  const own = (key: string) => (key === '' ? undefined : fresh?.get(key))
   const next = new Map<string, readonly Statement[]>()
-  if (!order) {
-    for (const [key, list] of old) {
-      const now = own(key) ?? (gone.has(key) ? undefined : list)
-      if (now) next.set(key, now)
-    }
-    return next
-  }
-  const beside = old.get('')
-  if (beside) next.set('', beside)
-  for (const key of order) {
-    const now = own(key) ?? (gone.has(key) ? undefined : old.get(key))
+  const put = (key: string) => {
+    const now = key === '' ? old.get(key) : (fresh.get(key) ?? (gone.has(key) ? undefined : old.get(key)))
     if (now) next.set(key, now)
   }
+  if (order) ['', ...order].forEach(put)
+  else [...old.keys()].forEach(put)
   return next
 }
