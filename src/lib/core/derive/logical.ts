@@ -16,6 +16,7 @@ import { patterned, shortened, tableWords, wordsOf } from '../naming'
 import type { Origin } from '../catalog'
 import type { NeutralType } from '../types'
 import { keyName, KeyOrder, type KeyNode } from './keyorder'
+import { keysReached } from './keys-reached'
 
 export interface LogicalColumn {
   readonly origin: Origin
@@ -76,13 +77,19 @@ export interface LogicalModel {
 }
 
 const models = new WeakMap<Design, LogicalModel>()
+/** The model that was made last: most designs are that one after an edit. */
+let latest: Model | undefined
 
-/** The logical model of a design; entities are worked out as they are asked for, once. */
+/**
+ * The logical model of a design; entities are worked out as they are asked for, once. What an edit does not reach is what it was
+ * in the design before, the same object.
+ */
 export function logical(design: Design): LogicalModel {
   const known = models.get(design)
   if (known) return known
-  const made = new Model(design)
+  const made = new Model(design, latest)
   models.set(design, made)
+  latest = made
   return made
 }
 
@@ -141,9 +148,22 @@ class Model implements LogicalModel {
   private readonly groups: ReadonlyMap<string, Subtypes>
   private readonly linksTo: ReadonlyMap<string, readonly Link[]>
 
-  constructor(private readonly design: Design) {
+  constructor(
+    private readonly design: Design,
+    before: Model | undefined
+  ) {
     this.groups = groupsOf(design)
     this.linksTo = linksByChild(design.links)
+    if (before) this.takeOver(before)
+  }
+
+  /** Takes over what is as it was; nothing where keys go round or are too wide: what is said of those hangs on others. */
+  private takeOver(before: Model): void {
+    if (before.circular.size > 0 || before.tooWide.size > 0) return
+    const other = keysReached(before.design, this.design)
+    if (!other) return
+    for (const [id, entity] of before.done) if (!other.has(id)) this.done.set(id, entity)
+    for (const [name, columns] of before.keys) if (!other.has(name.split('/', 1).join())) this.keys.set(name, columns)
   }
 
   entity(id: string): LogicalEntity | undefined {
@@ -158,8 +178,12 @@ class Model implements LogicalModel {
 
   /** The columns of a key; without those that would come from itself. */
   private key(wanted: KeyNode): readonly LogicalColumn[] {
+    const known = this.keys.get(keyName(wanted))
+    if (known) return known
     this.order.follow(wanted, (together) => {
       const [first] = together
+      // It was taken over with what it comes from.
+      if (first && together.length === 1 && this.keys.has(keyName(first))) return
       const parted = together.length > 1 || (first !== undefined && this.needsOf(first).some(isKeyOf(first)))
       if (parted) for (const { entity } of together) this.circular.add(entity)
       // Each is worked out while none of the others is known.

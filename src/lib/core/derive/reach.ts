@@ -2,6 +2,7 @@
 // work these out.
 import { linksAt, ownerOf, referencesIn, type CollectionName, type Design, type Entity, type Link } from '../design'
 import { own } from '../design'
+import { otherIn } from './keys-reached'
 import { logical, type LogicalColumn } from './logical'
 
 /** Parts of a design that many tables hang on: another one, and all is done again. */
@@ -32,15 +33,6 @@ export function reach(before: Design, after: Design, engine: string): Reach | un
   for (const id of changed('views')) reached.view(id)
   reached.readers()
   return { ids: reached.ids, part: reached.part() }
-}
-
-/** The ids of what is other, new or gone. */
-export function otherIn<T>(before: Readonly<Record<string, T>>, after: Readonly<Record<string, T>>): string[] {
-  if (before === after) return []
-  const found: string[] = []
-  for (const id in after) if (before[id] !== after[id]) found.push(id)
-  for (const id in before) if (!(id in after)) found.push(id)
-  return found
 }
 
 const hasTable = ({ kind, drawnOnly }: Link) => kind === 'many-to-many' && !drawnOnly

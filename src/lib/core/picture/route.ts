@@ -74,7 +74,9 @@ function spread(placed: readonly Placed[], boxes: ReadonlyMap<string, Box>): End
     const flat = side === 'left' || side === 'right'
     const toward = flat ? far.y + far.height / 2 : far.x + far.width / 2
     const at = `${card} ${side}`
-    bySide.set(at, [...(bySide.get(at) ?? []), { key, toward, side, box }])
+    const list = bySide.get(at)
+    if (list) list.push({ key, toward, side, box })
+    else bySide.set(at, [{ key, toward, side, box }])
   }
   for (const { link, from, to } of placed) {
     add(link.parent, from, endKey(link.id, 'parent'), link.child)
@@ -99,9 +101,23 @@ function spread(placed: readonly Placed[], boxes: ReadonlyMap<string, Box>): End
   return points
 }
 
-function draw({ link, from, to }: Placed, ports: Ends, boxes: ReadonlyMap<string, Box>): Route {
+/** The route that each link had last, and between which points: most stay as they are. */
+const drawn = new WeakMap<RoutedLink, { readonly between: string; readonly route: Route }>()
+
+function draw(placed: Placed, ports: Ends, boxes: ReadonlyMap<string, Box>): Route {
+  const { link, from, to } = placed
   const start = ports.get(endKey(link.id, 'parent')) ?? [0, 0]
   const end = ports.get(endKey(link.id, 'child')) ?? [0, 0]
+  const edge = (id: string) => (boxes.get(id)?.x ?? 0) + (boxes.get(id)?.width ?? 0)
+  const between = `${start} ${end} ${from} ${to} ${edge(link.parent)} ${edge(link.child)} ${boxes.get(link.parent)?.y}`
+  const known = drawn.get(link)
+  if (known?.between === between) return known.route
+  const route = drawAnew(placed, start, end, boxes)
+  drawn.set(link, { between, route })
+  return route
+}
+
+function drawAnew({ link, from, to }: Placed, start: Point, end: Point, boxes: ReadonlyMap<string, Box>): Route {
   const box = boxes.get(link.parent)
   const points = link.parent === link.child && box ? loop(start, end, box) : elbow(start, end, from, to, boxes, link)
   const middle = points[Math.floor(points.length / 2)] ?? start

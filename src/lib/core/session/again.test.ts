@@ -1,4 +1,5 @@
-// A catalogue after an edit is what deriving all of it anew gives; and what the edit does not reach is not done again.
+// Columns, pictures, catalogues and scripts after an edit are what working them out anew gives; and what the edit does not reach is not
+// done again.
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { harbour } from '../../../../demo/harbour'
@@ -6,14 +7,15 @@ import { nestedAs, edits } from '../../../../tests/support/designs'
 import { edit, type Design } from '../design'
 import { dialect as dialectOf, type Dialect } from '../dialects'
 import type { Notice } from '../notice'
+import { picture } from '../picture'
 import { writeAgain, writeScript, type Written } from '../plan'
-import { derive, deriveAgain, type DeriveTarget, type Standing } from '.'
+import { derive, deriveAgain, logical, type DeriveTarget, type Standing } from '../derive'
 
 const engines = ['postgres', 'sqlite', 'mariadb', 'firebird'].map((id) => dialectOf(id) as Dialect)
 const asSet = (notices: readonly Notice[]) =>
   [...new Set(notices.map(({ code, where, message }) => `${code} ${where} ${message}`))].sort()
 
-describe('what is derived again after each edit', () => {
+describe('what is worked out again after each edit', () => {
   it('is what all of it gives, on every engine, however it is nested and shared', () => {
     let [partly, kept, all] = [0, 0, 0]
     fc.assert(
@@ -37,7 +39,13 @@ describe('what is derived again after each edit', () => {
         for (const make of [undefined, ...makes]) {
           if (make) design = edit(design, make(design))
           standing = deriveAgain(design, target, dialect, standing)
-          const whole = derive(design, target, dialect)
+          // Of a copy, nothing is remembered.
+          const copy = structuredClone(design)
+          const whole = derive(copy, target, dialect)
+          const [now, anew] = [logical(design), logical(copy)]
+          for (const id in design.entities) expect(now.entity(id)).toEqual(anew.entity(id))
+          const [diagram] = Object.values(design.diagrams)
+          if (diagram) expect(picture(design, diagram)).toEqual(picture(copy, diagram))
           expect(standing.catalog).toEqual(whole.catalog)
           expect(asSet(standing.notices)).toEqual(asSet(whole.notices))
           expect(standing.trace()).toEqual(whole.trace)
