@@ -16,19 +16,26 @@ import {
   type Suggestion,
   type TextTable
 } from '../core/infer'
-import { followJot, readJot, type JotRead } from '../core/jot'
+import { followJot, readAgain, readJot, type JotRead, type JotState } from '../core/jot'
 import type { Notice } from '../core/notice'
 import type { LayoutRequest, Places } from '../core/picture'
 import { type Statement, migrationScript, rowsAgainst, type Migration } from '../core/plan'
 import { review, type Review } from '../core/review'
-import { said, session, unsaidIn, type Along, type TakenBack } from '../core/session'
+import { LiveScript, said, session, unsaidIn, type Along, type TakenBack } from '../core/session'
+import { Receiver, unpacked } from './held'
 import { layout } from './layout'
 
 export interface Scripted {
-  readonly catalog: Catalog
+  /** Tells a script from those before it. */
+  readonly turn: number
   readonly statements: readonly Statement[]
   readonly notices: readonly Notice[]
-  readonly trace: ReadonlyMap<string, readonly Address[]>
+}
+
+/** A script as what makes it of the one before: from a statement on, up to another, others stand. */
+export interface ScriptChange extends Scripted {
+  readonly from: number
+  readonly to: number
 }
 
 export interface Compared {
@@ -113,10 +120,37 @@ function bring(catalog: Catalog, bringing: Bringing): Brought {
   return { ...adopted, entities: catalog.tables.map(({ schema, name }) => made.get(tableKey(schema, name)) ?? '') }
 }
 
-function known(engine: string, version?: string) {
-  const found = dialect(engine, version)
+function known(engine: string, version?: string, quoting?: 'always') {
+  const found = dialect(engine, version, quoting)
   if (!found) throw new Error(`The engine ${engine} is not known here.`)
   return found
+}
+
+const live = new LiveScript()
+let jot: JotState | undefined
+let last: Scripted = { turn: 0, statements: [], notices: [] }
+
+/** What is other than in the script that was given last; all of it for who has another one. */
+function changeOf({ statements, notices }: Omit<Scripted, 'turn'>, has: number | undefined): ScriptChange {
+  const isThere = has === last.turn
+  const before = isThere ? last.statements : []
+  last = { turn: last.turn + 1, statements, notices }
+  let from = 0
+  while (from < before.length && from < statements.length && before[from] === statements[from]) from++
+  let end = 0
+  while (
+    end < before.length - from &&
+    end < statements.length - from &&
+    before.at(-1 - end) === statements.at(-1 - end)
+  )
+    end++
+  return {
+    turn: last.turn,
+    from,
+    to: isThere ? before.length - end : Number.MAX_SAFE_INTEGER,
+    statements: statements.slice(from, statements.length - end),
+    notices
+  }
 }
 
 const api = {
@@ -163,30 +197,41 @@ const api = {
     const { catalog, engine } = open(design, targetId)
     return inReferences(sql, catalog, engine)
   },
-  /** `only`: of these entities, by their ids. */
+  /** `only`: of these entities, by their ids. `has`: the turn of the script that is there already. */
   script: (
     design: Design,
     targetId: string | undefined,
     settings: ScriptSettings,
-    only?: ReadonlySet<string>
-  ): Scripted => {
-    const { catalog, notices, trace, script } = open(design, targetId, settings.quoting)
-    const tables = catalog.tables.filter(({ origin }) => origin && only?.has(origin.id)).map(({ name }) => name)
-    return { catalog, notices, trace, statements: script({ ...settings, ...(only ? { only: new Set(tables) } : {}) }) }
+    only: ReadonlySet<string> | undefined,
+    has: number | undefined
+  ): ScriptChange => {
+    const target = targetOf(design, targetId)
+    const engine = known(target.engine, target.version, settings.quoting)
+    return changeOf(live.update(design, target, engine, settings, only), has)
+  },
+  /** Where a target has what comes from these objects of a design. */
+  places: (design: Design, targetId: string | undefined, ids: readonly string[]): readonly Address[] => {
+    const target = targetOf(design, targetId)
+    live.derive(design, target, known(target.engine, target.version))
+    return live.places(ids)
   },
   /** The script that brings a target's database to what the design wants. */
-  changes: ({ design, targetId, ...beside }: Sides, settings: ScriptSettings): Scripted => {
-    const { catalog, notices, trace, engine, beside: compared } = open(design, targetId, settings.quoting)
+  changes: ({ design, targetId, ...beside }: Sides, settings: ScriptSettings): ScriptChange => {
+    const { notices, engine, beside: compared } = open(design, targetId, settings.quoting)
     const { migration } = compared(beside).plan()
     const about = new Map(migration.steps.map((step) => [step.statement, step.about]))
     const statements = migrationScript(migration, engine).map(({ sql }): Statement => {
       const at = about.get(sql)
       return at ? { sql, about: at } : { sql }
     })
-    return { catalog, notices, trace, statements }
+    return changeOf({ notices, statements }, undefined)
   },
   /** What a text says, against the design that it said before. */
-  readJot: (text: string, before: Design): JotRead => readJot(text, before),
+  readJot: (text: string, before: Design): Omit<JotRead, 'design'> => {
+    jot = readAgain(text, before, jot)
+    const { design: _design, ...read } = jot.read
+    return read
+  },
   /** A text that says a design which was changed elsewhere. */
   followJot: (text: string, design: Design) => {
     const next = followJot(text, design)
@@ -210,4 +255,17 @@ const api = {
   layout: (request: LayoutRequest): Promise<Places> => layout(request)
 }
 export type Core = typeof api
-Comlink.expose(api)
+const receiver = new Receiver()
+Comlink.expose(
+  Object.fromEntries(
+    Object.entries(api).map(([name, call]) => [
+      name,
+      (...args: unknown[]) =>
+        Reflect.apply(
+          call,
+          undefined,
+          args.map((arg) => unpacked(arg, receiver))
+        ) as unknown
+    ])
+  )
+)

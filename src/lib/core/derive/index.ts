@@ -11,6 +11,7 @@ export {
   type LogicalModel
 } from './logical'
 export { mendDesign, ownText, readDesign, whyNeverWhole } from './open'
+export { sameFace } from './reach'
 export { canBeTable, nestedIn } from './nested'
 export { renamedBy, type Renamed } from './renamed'
 export { parseDefault } from './values'

@@ -191,6 +191,9 @@ function namedIn(view: Design['views'][string], engine: string): string[] {
   return ids
 }
 
+/** Whether all that others have of an entity is as it was. */
+export const sameFace = (before: Design, after: Design, id: string): boolean => face(before, id) === face(after, id)
+
 /** All that other tables have of an entity: what it is called, and the columns of its keys. */
 function face(design: Design, id: string): string {
   const entity = design.entities[id]

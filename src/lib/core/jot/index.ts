@@ -1,3 +1,5 @@
+export { readAgain, type JotState } from './again'
+export { changeBetween } from './text-change'
 export { followJot } from './follow'
 export { linesOf } from './lines'
 export { nameAmong } from './names'

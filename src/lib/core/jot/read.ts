@@ -47,11 +47,30 @@ export interface JotRead {
  * Reads a text. Errors: `jot-version`, `jot-line`, `jot-word`, `jot-unknown`, `jot-twice`; a line with one counts for nothing, and
  * what it stood for before stays.
  */
-export function readJot(text: string, base: Design): JotRead {
-  return read(new Reading(text, base))
+export const readJot = (text: string, base: Design): JotRead => readWhole(text, base).read
+
+/** What stands in the first column: where, from what line on, and the entity that it opens. */
+export interface ReadBlock {
+  readonly at: number
+  readonly number: number
+  readonly id?: string
+  readonly block?: Block
 }
 
-function read(reading: Reading): JotRead {
+/** The same, with the blocks that were read, in their order. */
+export function readWhole(text: string, base: Design) {
+  const reading = new Reading(text, base)
+  const { read, once, top } = readAll(reading)
+  const opened = new Map(once.map((block) => [block.line.number, block]))
+  const blocks = top.map(({ at, number }): ReadBlock => {
+    const block = opened.get(number)
+    const id = block && reading.shells.get(block.name.toLowerCase())?.id
+    return { at, number, ...(block && id !== undefined ? { block, id } : {}) }
+  })
+  return { read, blocks, reading }
+}
+
+function readAll(reading: Reading) {
   const top = linesOf(reading.text)
   const blocks: Block[] = []
   const domainLines: Line[] = []
@@ -129,7 +148,7 @@ function read(reading: Reading): JotRead {
   const once = withoutDoubles(reading, blocks)
   shell(reading, once)
   const drafts = once.map((block) => draft(reading, block))
-  return finish(reading, drafts, areas, commons(reading, commonLines), settings)
+  return { read: finish(reading, drafts, areas, commons(reading, commonLines), settings), once, top }
 }
 
 function kindBefore(reading: Reading, entity: Entity): Pick<Block, 'kindOf'> {
@@ -313,8 +332,11 @@ function finish(
   const edit = leading(base, next)
   const editing = new Editing(base)
   editing.edit(edit)
+  const design = editing.done()
+  // What a line stood for may have gone with what it led to.
+  for (const { id } of links) if (!design.links[id]) reading.lines.delete(id)
   return {
-    design: editing.done(),
+    design,
     edit,
     notices: reading.notices,
     lines: reading.lines,

@@ -39,9 +39,9 @@ export class Reading {
   readonly lines = new Map<string, number>()
   /** What columns are taken for by their names, by the lines that say no more. */
   readonly guessed = new Map<number, NeutralType>()
-  readonly domains = new Map<string, Domain>()
+  readonly domains: Map<string, Domain>
   /** Entities by their names, before anything is known of what is in them. */
-  readonly shells = new Map<string, Entity>()
+  readonly shells: Map<string, Entity>
   /** The same by the names that they had before. */
   readonly before = new Map<string, Entity>()
   readonly known: Known = {
@@ -50,11 +50,22 @@ export class Reading {
     domain: (name) => this.domains.get(name.toLowerCase())
   }
   private readonly said = new Map<string, Says>()
+  private ids: ReadonlySet<string> | undefined
 
   constructor(
     readonly text: string,
-    readonly base: Design
-  ) {}
+    readonly base: Design,
+    { domains, shells }: Pick<Reading, 'domains' | 'shells'> = { domains: new Map(), shells: new Map() }
+  ) {
+    this.domains = domains
+    this.shells = shells
+  }
+
+  /** Whether an entity of before is one of the text. */
+  isThere(entity: string): boolean {
+    this.ids ??= new Set([...this.shells.values()].map(({ id }) => id))
+    return this.ids.has(entity)
+  }
 
   /** What stands behind a colon: many lines say the same. */
   says(tail: string): Says {

@@ -208,7 +208,9 @@ function asItWas(
   const words = text.toLowerCase()
   const link = links.find(
     ({ id, role, parent }) =>
-      !taken.has(id) && words.includes((role ?? reading.base.entities[parent]?.name ?? '?').toLowerCase())
+      !taken.has(id) &&
+      reading.isThere(parent) &&
+      words.includes((role ?? reading.base.entities[parent]?.name ?? '?').toLowerCase())
   )
   const id = attribute?.id ?? link?.id
   if (id === undefined) return undefined

@@ -9,4 +9,5 @@ export {
   type Session,
   type TakenBack
 } from './session'
+export { LiveScript, type LiveState } from './live'
 export { said, unsaidIn } from './unsaid'

@@ -25,7 +25,7 @@ import {
 import type { Notice } from '../../core/notice'
 import type { Review } from '../../core/review'
 import { loadAgreed, loadDesign, loadHistory, saveAgreed, saveHistory, storageError, targetKey } from '../../storage'
-import { coreWorker, type Compared, type Sides } from '../../workers'
+import { agreeApart, compareNewest, coreWorker, GivenUp, type Compared, type Sides } from '../../workers'
 import { namesOf, readFiles } from '../bring/files'
 import { connect } from '../databases/connect'
 import { STILL_OPEN } from '../../live'
@@ -68,6 +68,11 @@ export interface Unread {
 }
 
 const COMPARE_PAUSE = 350
+
+/** A newer comparison says more; anything else that went wrong did. */
+const givenUp = (error: unknown): undefined => {
+  if (!(error instanceof GivenUp)) throw error
+}
 
 export class Desk {
   history = $state.raw<History>() as History
@@ -325,7 +330,8 @@ export class Desk {
     const read = { live, files }
     this.read.set(id, read)
     const sides = await this.sides(id, live)
-    const compared = await coreWorker().compare(sides)
+    const compared = await compareNewest(sides).catch(givenUp)
+    if (!compared) return
     // Another comparison was begun meanwhile: it knows more, and says it.
     if (this.read.get(id) !== read) return
     const { design } = sides
@@ -341,8 +347,10 @@ export class Desk {
       })
     // Where both sides are alike, they agree, whoever made them so; from here on, a new name is known for one.
     const first = sides.agreed === undefined
-    if (first ? compared.differences.length === 0 && live.tables.length > 0 : true)
-      await saveAgreed(targetKey(design.id, id), await coreWorker().agree(sides))
+    if (first ? compared.differences.length === 0 && live.tables.length > 0 : true) {
+      const agreed = await agreeApart(sides).catch(givenUp)
+      if (agreed) await saveAgreed(targetKey(design.id, id), agreed)
+    }
   }
 
   private async compareAgain() {

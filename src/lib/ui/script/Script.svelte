@@ -1,6 +1,7 @@
 <!-- The DDL for one target, or for an engine, as the design stands now. -->
 <script lang="ts">
-  import { addressKey, namesOf } from '../../core/catalog'
+  import { untrack } from 'svelte'
+  import { addressKey, namesOf, type Address } from '../../core/catalog'
   import type { ScriptSettings } from '../../core/design'
   import { dialect, ENGINES, printStatement } from '../../core/dialects'
   import { printFile, scriptFiles } from '../../core/plan'
@@ -32,11 +33,14 @@
     const made =
       live && id !== undefined
         ? desk.sides(id, live).then((sides) => coreWorker().changes(sides, how))
-        : coreWorker().script(design, id, how, of)
+        : coreWorker().script(design, id, how, of, untrack(() => scripted)?.turn)
     made
-      .then((result) => {
-        // The newest request wins.
-        if (asked === latest) [scripted, failure] = [result, '']
+      .then((change) => {
+        // Each is a change of the one before; the newest one is shown in the end.
+        const before = scripted?.statements ?? []
+        const statements = [...before.slice(0, change.from), ...change.statements, ...before.slice(change.to)]
+        scripted = { turn: change.turn, notices: change.notices, statements }
+        if (asked === latest) failure = ''
       })
       .catch((error: unknown) => {
         if (asked === latest) failure = error instanceof Error ? error.message : String(error)
@@ -76,13 +80,31 @@
   const errors = $derived(scripted?.notices.filter((notice) => notice.severity === 'error') ?? [])
 
   /** The catalogue objects that come from what is selected. */
+  let addresses = $state.raw<readonly Address[]>([])
+  let placing = 0
+  $effect(() => {
+    void scripted
+    const [s, asked] = [desk.selection, ++placing]
+    const ids =
+      !s || s.kind === 'word' || s.kind === 'held'
+        ? []
+        : [s.kind === 'link' ? s.link : s.kind === 'row' ? s.row : s.kind === 'view' ? s.view : s.entity]
+    if (ids.length === 0) return void (addresses = [])
+    void coreWorker()
+      .places(
+        untrack(() => desk.design),
+        desk.shownId,
+        ids
+      )
+      .then((found) => {
+        if (asked === placing) addresses = found
+      })
+  })
   const marked = $derived.by(() => {
     const s = desk.selection
     if (!s || !scripted || s.kind === 'word') return []
     if (s.kind === 'held')
       return ranges.filter(({ statement: { about } }) => about && addressKey(about) === addressKey(s.at))
-    const ids = s.kind === 'link' ? [s.link] : s.kind === 'row' ? [s.row] : s.kind === 'view' ? [s.view] : [s.entity]
-    const addresses = ids.flatMap((id) => scripted?.trace.get(id) ?? [])
     const tables = new Set(addresses.map((a) => a.path.slice(0, 2).join('.')))
     return ranges.flatMap(({ from, to, statement }) => {
       const about = statement.about

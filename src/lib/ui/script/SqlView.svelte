@@ -3,6 +3,7 @@
   import { EditorState, StateEffect, StateField } from '@codemirror/state'
   import { Decoration, EditorView, lineNumbers, type DecorationSet } from '@codemirror/view'
   import { onMount } from 'svelte'
+  import { changeBetween } from '../../core/jot'
   import { sqlLook } from './sqlLook'
 
   interface Props {
@@ -60,8 +61,8 @@
 
   $effect(() => {
     const next = text
-    if (view && view.state.doc.toString() !== next)
-      view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: next } })
+    const change = view && changeBetween(view.state.doc.toString(), next)
+    if (change) view?.dispatch({ changes: change })
   })
   $effect(() => {
     void text

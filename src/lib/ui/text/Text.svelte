@@ -8,10 +8,11 @@
   import { Decoration, EditorView, keymap, lineNumbers, type DecorationSet } from '@codemirror/view'
   import { tags } from '@lezer/highlight'
   import { onMount, untrack } from 'svelte'
-  import { ownerOf, type Design } from '../../core/design'
+  import { edit, ownerOf, type Design } from '../../core/design'
   import type { Notice } from '../../core/notice'
   import { coreWorker } from '../../workers'
   import { useDesk, type Selection } from '../desk/desk.svelte'
+  import { changeBetween } from '../../core/jot'
   import { count } from '../desk/words'
   import { completionsOf } from './complete'
   import { jot } from './jot-language'
@@ -79,7 +80,7 @@
     const before = desk.design
     if (read.edit.kind !== 'all' || read.edit.edits.length > 0) desk.edit(read.edit)
     // What was changed elsewhere in between is not in the text yet.
-    said = before === base ? desk.design : read.design
+    said = before === base ? desk.design : edit(base, read.edit)
     keep(read.text)
     if (said !== desk.design) await follow()
   }
@@ -97,16 +98,8 @@
   }
   function replace(now: string) {
     if (!view) return
-    const old = view.state.doc.toString()
-    if (old === now) return
-    let from = 0
-    while (from < old.length && from < now.length && old[from] === now[from]) from++
-    let end = 0
-    while (end < old.length - from && end < now.length - from && old.at(-1 - end) === now.at(-1 - end)) end++
-    view.dispatch({
-      changes: { from, to: old.length - end, insert: now.slice(from, now.length - end) },
-      annotations: FromElsewhere.of(true)
-    })
+    const changes = changeBetween(view.state.doc.toString(), now)
+    if (changes) view.dispatch({ changes, annotations: FromElsewhere.of(true) })
   }
   function mark(text: string) {
     if (!view) return
