@@ -55,11 +55,15 @@ export function leading(from: Design, to: Design): Edit {
   for (const collection of collections)
     for (const id of Object.keys(from[collection]))
       if (!to[collection][id]) edits.push({ kind: 'object.remove', collection, id })
+  const other: Edit[] = []
   for (const collection of [...collections].reverse())
     for (const [id, object] of Object.entries(to[collection]))
-      if (!sameValue(from[collection][id], object)) edits.push({ kind: 'object.set', collection, object } as Edit)
+      if (!sameValue(from[collection][id], object)) {
+        const put = { kind: 'object.set', collection, object } as Edit
+        edits.push(put)
+        if (collection === 'entities') other.push(put)
+      }
   // What an entity's links or domains have changed of it by themselves is as the text says it.
-  for (const [id, object] of Object.entries(to.entities))
-    if (!sameValue(from.entities[id], object)) edits.push({ kind: 'object.set', collection: 'entities', object })
+  edits.push(...other)
   return { kind: 'all', edits }
 }

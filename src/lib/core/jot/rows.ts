@@ -247,8 +247,8 @@ function linkOf(
   more: { role: string | undefined; identifying: boolean; dbName: string | undefined; old: Link | undefined }
 ): Link {
   const { role, identifying, dbName, old } = more
-  const fresh = newLink(reading.base, parent, child)
-  const { role: _role, dbName: _dbName, means: _means, parentKey: _key, drawnOnly: _drawn, ...kept } = old ?? fresh
+  const like = old ?? newLink(reading.base, parent, child)
+  const { role: _role, dbName: _dbName, means: _means, parentKey: _key, drawnOnly: _drawn, ...kept } = like
   // What it holds of the parent's key in columns of its own is so only while it leads there.
   const same = old?.parent === parent.id
   return {
