@@ -72,9 +72,30 @@ async function counts(file: Blob, questions: readonly string[]): Promise<number[
   }
 }
 
+/** What statements make in a database of its own, of which nothing is kept; or which one is refused, and why. */
+async function tryOut(
+  engine: string,
+  statements: readonly string[]
+): Promise<{ readonly catalog?: Catalog; readonly refused?: { readonly at: number; readonly message: string } }> {
+  const none = { load: async () => undefined, save: async () => undefined }
+  const live =
+    engine === 'sqlite'
+      ? await openSqlite(await sqliteEngine(), none)
+      : await openEmbeddedPostgres(none, async () => (await fetch(templateUrl)).blob())
+  try {
+    const outcomes = await live.run(statements)
+    const at = outcomes.findIndex((outcome) => outcome.error)
+    const message = outcomes[at]?.error?.message
+    return message === undefined ? { catalog: await live.catalog() } : { refused: { at, message } }
+  } finally {
+    await live.close()
+  }
+}
+
 /** Databases by key; each is started when it is first asked for something. */
 const api = {
   look,
+  tryOut,
   counts,
   catalog: async (which: Embedded) => (await database(which)).catalog(),
   query: async (which: Embedded, sql: string, options?: QueryOptions) => (await database(which)).query(sql, options),

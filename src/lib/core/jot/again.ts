@@ -1,7 +1,7 @@
 // A text read again after something was typed: as long as that is within one entity, and gives no other entity anything new, only its
 // block is read. It is always what reading all of it gives; where that is not certain, all is read.
 import { sameValue } from '../catalog'
-import { sameFace } from '../derive'
+import { logical, sameFace } from '../derive'
 import { Editing, linksAt, type Design, type Edit, type Entity } from '../design'
 import type { Notice } from '../notice'
 import type { NeutralType } from '../types'
@@ -95,6 +95,9 @@ function partly(text: string, base: Design, before: JotState): JotState | undefi
   const made = draft(reading, { ...block.block, line })
   const result = withDraft(reading, made, entity, base)
   if (!result || !sameFace(base, result.design, entity.id)) return undefined
+  // Views speak of columns by their names.
+  if (Object.keys(base.views).length > 0 && namesOf(base, entity.id) !== namesOf(result.design, entity.id))
+    return undefined
   const words = withNewNames(reading, [made])
   const moved = own.split('\n').length - before.text.slice(block.at, end).split('\n').length
   const all = blocks.map((one, i): Standing => {
@@ -112,6 +115,13 @@ function partly(text: string, base: Design, before: JotState): JotState | undefi
   const read: JotRead = { ...result, text: whole, ...placed(all) }
   return { text: whole, read, blocks: all, known: before.known, partly: true }
 }
+
+const namesOf = (design: Design, id: string): string =>
+  JSON.stringify(
+    logical(design)
+      .entity(id)
+      ?.columns.map(({ path, dbName }) => [path, dbName])
+  )
 
 const shifted = (where = '1:1', by: number): string => {
   const [row = 1, column = 1] = where.split(':').map(Number)
@@ -134,7 +144,7 @@ function placed(blocks: readonly Standing[]): Pick<JotRead, 'lines' | 'notices' 
 /** The same design, object by object: most are the same objects. */
 function isDesignOf(read: Design, base: Design): boolean {
   if (read.id !== base.id || !sameValue(read.settings, base.settings)) return false
-  return (['entities', 'links', 'subtypes', 'domains', 'commons', 'areas'] as const).every((name) => {
+  return (['entities', 'links', 'subtypes', 'domains', 'commons', 'areas', 'views'] as const).every((name) => {
     const [a, b] = [read[name], base[name]] as [Record<string, unknown>, Record<string, unknown>]
     if (a === b) return true
     const ids = Object.keys(b)
@@ -169,7 +179,8 @@ function withDraft(
     subtypes: {},
     commons: {},
     domains: {},
-    areas: {}
+    areas: {},
+    views: {}
   })
   const edit = leading(small([entity], byId(old)), small([whole], byId(keyed)))
   const editing = new Editing(base)

@@ -3,6 +3,7 @@
 import type { Design, Edit } from '../design'
 import { linesOf, type Line } from './lines'
 import { printEntity, printJot } from './print'
+import { printView } from './views'
 import { readJot } from './read'
 
 /** The text after it has been made to say the design; the same text where it says it already. */
@@ -21,6 +22,9 @@ export function followJot(text: string, design: Design): string {
     if (collection === 'entities') {
       if (edit.kind === 'object.remove') missing.push(id)
       else stale.add(id)
+    } else if (collection === 'views') {
+      if (edit.kind === 'object.remove') missing.push(id)
+      else stale.add(id)
     } else if (collection === 'links') {
       for (const one of [design.links[id], read.design.links[id]]) if (one) stale.add(one.child)
     } else return printJot(design)
@@ -33,19 +37,25 @@ export function followJot(text: string, design: Design): string {
   })
   // From the end on, so that lines keep their numbers.
   for (const { id, from, to } of found.sort((a, b) => b.from - a.from)) {
-    const entity = design.entities[id]
-    if (entity) rows.splice(from, to - from, ...printEntity(design, entity).split('\n'))
+    const now = printed(design, id)
+    if (now !== undefined) rows.splice(from, to - from, ...now.split('\n'))
     // What is not in the design is gone, with one of the blank lines around it.
     else rows.splice(from, to - from + (rows[to]?.trim() === '' ? 1 : 0))
   }
   const added = missing.flatMap((id) => {
-    const entity = design.entities[id]
-    return entity && entity.area === undefined && entity.namespace === undefined ? [printEntity(design, entity)] : []
+    const object = design.entities[id] ?? design.views[id]
+    const now = printed(design, id)
+    return now !== undefined && object?.area === undefined && object?.namespace === undefined ? [now] : []
   })
   const next = withHead(rows.join('\n'), added)
   const again = readJot(next, design)
   // A mistake that was there before may stay: it is for the person who made it.
   return flat(again.edit).length === 0 && again.notices.length <= read.notices.length ? next : printJot(design)
+}
+
+function printed(design: Design, id: string): string | undefined {
+  const [entity, view] = [design.entities[id], design.views[id]]
+  return entity ? printEntity(design, entity) : view && printView(design, view)
 }
 
 /** New entities stand before the first area: what comes after it would be in that. */

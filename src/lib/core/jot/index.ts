@@ -1,6 +1,7 @@
 export { readAgain, type JotState } from './again'
 export { changeBetween } from './text-change'
 export { followJot } from './follow'
+export { guessedType } from './guess'
 export { linesOf } from './lines'
 export { nameAmong } from './names'
 export { printEntity, printJot } from './print'

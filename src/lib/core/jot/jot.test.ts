@@ -4,7 +4,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { harbour } from '../../../../demo/harbour'
 import { edits } from '../../../../tests/support/designs'
-import { dangling, diff, edit, newDesign, type Design } from '../design'
+import { allAttributes, dangling, diff, edit, newDesign, type Design } from '../design'
 import { followJot, printJot, readJot } from '.'
 
 const after = (makes: readonly ((design: Design) => Parameters<typeof edit>[1])[]) =>
@@ -25,7 +25,11 @@ function isSayable(design: Design): boolean {
           .map(({ role, parent }) => role ?? design.entities[parent]?.name ?? ''),
         ...Object.values(design.commons).map(({ name }) => name)
       ])
-    )
+    ) &&
+    once([...Object.values(design.entities), ...Object.values(design.views)].map(({ name }) => name)) &&
+    Object.values(design.entities)
+      .flatMap(allAttributes)
+      .every(({ fields = [] }) => once(fields.map(({ name }) => name)))
   )
 }
 const entity = (design: Design, name: string) => {

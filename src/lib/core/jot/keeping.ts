@@ -51,7 +51,7 @@ export const byId = <T extends { readonly id: string }>(list: readonly T[]): Rec
 export function leading(from: Design, to: Design): Edit {
   const edits: Edit[] = []
   if (!sameValue(from.settings, to.settings)) edits.push({ kind: 'design.set', set: { settings: to.settings } })
-  const collections = ['links', 'subtypes', 'entities', 'commons', 'domains', 'areas'] as const
+  const collections = ['views', 'links', 'subtypes', 'entities', 'commons', 'domains', 'areas'] as const
   for (const collection of collections)
     for (const id of Object.keys(from[collection]))
       if (!to[collection][id]) edits.push({ kind: 'object.remove', collection, id })

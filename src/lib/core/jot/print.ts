@@ -11,12 +11,14 @@ import {
   type Domain,
   type Entity,
   type Link,
-  type Subtypes
+  type Subtypes,
+  type View
 } from '../design'
 import { printType } from '../types'
 import { nameAmong, nameBefore, onOneLine, printCondition } from './names'
 import { inQuotes } from './pieces'
 import { FILLED } from './says'
+import { printView } from './views'
 
 const byName = (a: { readonly name: string }, b: { readonly name: string }) =>
   a.name < b.name ? -1 : a.name > b.name ? 1 : 0
@@ -124,10 +126,18 @@ const domains = (design: Design): string[][] =>
 /** Entities by area and schema; those of none come first. */
 function sections(design: Design): string[][] {
   const groups = new Map<string, Entity[]>()
+  const views = new Map<string, View[]>()
+  const keyOf = ({ area, namespace }: Entity | View) =>
+    JSON.stringify([design.areas[area ?? '']?.name ?? '', namespace ?? ''])
+  for (const view of Object.values(design.views).sort(byName)) {
+    views.set(keyOf(view), [...(views.get(keyOf(view)) ?? []), view])
+    if (!groups.has(keyOf(view))) groups.set(keyOf(view), [])
+  }
   for (const entity of Object.values(design.entities).sort(byName)) {
-    const area = design.areas[entity.area ?? '']?.name ?? ''
-    const key = JSON.stringify([area, entity.namespace ?? ''])
-    groups.set(key, [...(groups.get(key) ?? []), entity])
+    const key = keyOf(entity)
+    const list = groups.get(key)
+    if (list) list.push(entity)
+    else groups.set(key, [entity])
   }
   for (const { name } of Object.values(design.areas)) {
     const known = [...groups.keys()].some((key) => (JSON.parse(key) as string[])[0] === name)
@@ -141,7 +151,11 @@ function sections(design: Design): string[][] {
       ...(namespace === (area === areaNow ? namespaceNow : '') ? [] : [`namespace ${nameBefore(namespace)}`])
     ]
     ;[areaNow, namespaceNow] = [area, namespace]
-    return [...(opening.length > 0 ? [opening] : []), ...(groups.get(key) ?? []).map((e) => entityLines(design, e))]
+    return [
+      ...(opening.length > 0 ? [opening] : []),
+      ...(groups.get(key) ?? []).map((e) => entityLines(design, e)),
+      ...(views.get(key) ?? []).map((view) => printView(design, view).split('\n'))
+    ]
   })
 }
 

@@ -11,7 +11,8 @@ import {
   type Edit,
   type Entity,
   type Settings,
-  type Subtypes
+  type Subtypes,
+  type View
 } from '../design'
 import { type Notice } from '../notice'
 import type { NeutralType } from '../types'
@@ -28,6 +29,7 @@ import { called, entityOf, subtypeOf } from './opening'
 import { draft } from './rows'
 import { listsOf, withParentKey, conditionsOf } from './clauses'
 import { withNewNames } from './new-names'
+import { printView, readViews, viewBlock, type ViewBlock } from './views'
 
 export interface JotRead {
   readonly design: Design
@@ -76,6 +78,7 @@ function readAll(reading: Reading) {
   const domainLines: Line[] = []
   const commonLines: Line[] = []
   const areas: string[] = []
+  const viewBlocks: ViewBlock[] = []
   const lost: Line[] = []
   const settings: { -readonly [K in keyof Settings]?: Settings[K] | undefined } = {
     identifier: 'integer',
@@ -84,7 +87,7 @@ function readAll(reading: Reading) {
     letters: undefined
   }
   let [area, namespace]: [string | undefined, string | undefined] = [undefined, undefined]
-  for (const line of top) {
+  for (const [i, line] of top.entries()) {
     const [, word = '', rest = ''] = /^(\S+)\s*([\s\S]*)$/.exec(line.text) ?? []
     switch (word.toLowerCase()) {
       case 'jot':
@@ -100,6 +103,11 @@ function readAll(reading: Reading) {
       case 'domain':
         domainLines.push(line)
         break
+      case 'view': {
+        const place = { ...(area ? { area } : {}), ...(namespace ? { namespace } : {}) }
+        viewBlocks.push({ ...viewBlock(reading.text, line, rest, top[i + 1]?.at ?? reading.text.length), ...place })
+        break
+      }
       case 'every':
         every(reading, line, rest, settings, commonLines)
         break
@@ -118,7 +126,7 @@ function readAll(reading: Reading) {
           'jot-line',
           line,
           0,
-          `“${word}” opens nothing: a line in the first column begins with entity, collection, subtype, domain, every, area or namespace.`
+          `“${word}” opens nothing: a line in the first column begins with entity, collection, subtype, view, domain, every, area or namespace.`
         )
         lost.push(line)
     }
@@ -148,7 +156,8 @@ function readAll(reading: Reading) {
   const once = withoutDoubles(reading, blocks)
   shell(reading, once)
   const drafts = once.map((block) => draft(reading, block))
-  return { read: finish(reading, drafts, areas, commons(reading, commonLines), settings), once, top }
+  const views = onceEach(reading, viewBlocks)
+  return { read: finish(reading, drafts, areas, commons(reading, commonLines), settings, views), once, top }
 }
 
 function kindBefore(reading: Reading, entity: Entity): Pick<Block, 'kindOf'> {
@@ -291,13 +300,43 @@ function commons(reading: Reading, lines: readonly Line[]): Common[] {
   return isSame ? ranked : made
 }
 
+/** Views are no entities, and no two have one name. */
+function onceEach(reading: Reading, blocks: readonly ViewBlock[]): ViewBlock[] {
+  const seen = new Set<string>()
+  return blocks.filter(({ name, line }) => {
+    const key = name.toLowerCase()
+    const twice = seen.has(key) || reading.domains.has(key) || reading.shells.has(key)
+    if (twice) reading.say('jot-twice', line, 0, `There is something called “${name}” already.`)
+    seen.add(key)
+    return !twice
+  })
+}
+
+/** The text with the queries of views in the names that all has now. */
+function withViews(text: string, views: readonly { line: Line; view: View }[], design: Design): string {
+  if (views.length === 0) return text
+  const rows = text.split('\n')
+  const tops = linesOf(text).map(({ number }) => number)
+  for (const { line, view } of [...views].sort((a, b) => b.line.number - a.line.number)) {
+    const now = printView(design, view).split('\n').slice(1)
+    const next = tops.find((number) => number > line.number) ?? rows.length + 1
+    let end = next - 1
+    while (end > line.number && (rows[end - 1] ?? '').trim() === '') end--
+    const own = rows.slice(line.number, end)
+    if (own.map((row) => row.trim()).join('\n') !== now.map((row) => row.trim()).join('\n'))
+      rows.splice(line.number, own.length, ...now)
+  }
+  return rows.join('\n')
+}
+
 /** Everything put together: lists and conditions once all that they name is there. */
 function finish(
   reading: Reading,
   drafts: readonly Draft[],
   areas: readonly string[],
   commons: readonly Common[],
-  settings: { readonly [K in keyof Settings]?: Settings[K] | undefined }
+  settings: { readonly [K in keyof Settings]?: Settings[K] | undefined },
+  viewBlocks: readonly ViewBlock[]
 ): JotRead {
   const { base } = reading
   const areaIds = new Map(Object.values(base.areas).map(({ id, name }) => [name, id]))
@@ -329,6 +368,8 @@ function finish(
   next = { ...next, links: byId(links.map((link) => withParentKey(reading, link, says.get(link.id), drafts, next))) }
   const whole = drafts.map((draft, i) => conditionsOf(reading, draft, listed[i] ?? draft.entity, next))
   next = { ...next, entities: byId(whole) }
+  const { views, stale } = readViews(reading, viewBlocks, next, areaOf)
+  next = { ...next, views: byId(views) }
   const edit = leading(base, next)
   const editing = new Editing(base)
   editing.edit(edit)
@@ -341,7 +382,7 @@ function finish(
     notices: reading.notices,
     lines: reading.lines,
     guessed: reading.guessed,
-    text: withNewNames(reading, drafts)
+    text: withViews(withNewNames(reading, drafts), stale, design)
   }
 }
 

@@ -55,7 +55,7 @@ export function countByWho(differences: readonly Difference[]): Record<Judged, n
 /** A difference that may be none: it is shown and never acted on by itself. */
 export const cannotTell = (change: Change): boolean => change.action === 'alter' && !change.certain
 
-export const engineLabel = (target: Target): string =>
+export const engineLabel = (target: Pick<Target, 'engine' | 'version'>): string =>
   `${ENGINES.find((engine) => engine.id === target.engine)?.label ?? target.engine} ${target.version}`
 
 /** Where a target's database is, in a word. */

@@ -20,6 +20,17 @@ export const KEYS: readonly { readonly where: string; readonly keys: readonly (r
     ]
   },
   {
+    where: 'In the text',
+    keys: [
+      ['Tab', 'take the word, or the type that is guessed'],
+      ['Ctrl Space', 'what may stand here'],
+      ['F2', 'another name for what the cursor is on, everywhere'],
+      ['F12, Shift F12', 'to where it is said; where it is used'],
+      ['Ctrl Shift [, Ctrl Shift ]', 'fold an entity, and open it'],
+      ['F8', 'to the next mistake']
+    ]
+  },
+  {
     where: 'In the sheet',
     keys: [
       ['a letter, F2, Enter', 'type into a cell'],

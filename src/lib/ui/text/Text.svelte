@@ -14,8 +14,15 @@
   import { useDesk, type Selection } from '../desk/desk.svelte'
   import { changeBetween } from '../../core/jot'
   import { count } from '../desk/words'
+  import { openFile, saveFile } from '../../storage'
   import { completionsOf } from './complete'
+  import { aboutNames, acceptGhost, diagnosticsOf, ghostTypes } from './hints'
   import { jot } from './jot-language'
+  import NewName from './NewName.svelte'
+  import Offered from './Offered.svelte'
+  import { renamed, symbolAt, usesOf, type Symbol } from './symbols'
+  import TextBar from './TextBar.svelte'
+  import TryOut from './TryOut.svelte'
 
   /** In milliseconds. */
   const PAUSE = 120
@@ -74,7 +81,7 @@
     // Something was typed since: that is read soon.
     if (typed || !view || view.state.doc.toString() !== text) return void (typed = true)
     ;[lines, notices] = [read.lines, read.notices]
-    mark(text)
+    mark()
     // Lines that had the old name of something have the new one.
     replace(read.text)
     const before = desk.design
@@ -93,7 +100,7 @@
     said = design
     ;[lines, notices] = [where, told]
     replace(now)
-    mark(now)
+    mark()
     keep(now)
   }
   function replace(now: string) {
@@ -101,18 +108,9 @@
     const changes = changeBetween(view.state.doc.toString(), now)
     if (changes) view.dispatch({ changes, annotations: FromElsewhere.of(true) })
   }
-  function mark(text: string) {
+  function mark() {
     if (!view) return
-    const doc = view.state.doc
-    const diagnostics = notices.flatMap(({ where = '1:1', message, severity }) => {
-      const [row = 1, column = 1] = where.split(':').map(Number)
-      if (row > doc.lines) return []
-      const line = doc.line(row)
-      const from = Math.min(line.from + column - 1, line.to)
-      const length = /^[^\s,:]+/.exec(text.slice(from, line.to))?.[0].length ?? 1
-      return [{ from, to: Math.min(from + length, line.to), message, severity }]
-    })
-    view.dispatch(setDiagnostics(view.state, diagnostics))
+    view.dispatch(setDiagnostics(view.state, diagnosticsOf(view, notices, desk.design)))
   }
   function keep(text: string) {
     try {
@@ -152,6 +150,60 @@
     own = found
     desk.select(found)
   }
+  /** Something pasted that is a script of SQL. */
+  let offered = $state('')
+  let trying = $state(false)
+  let asked = $state.raw<{ readonly symbol: Symbol; readonly how: 'rename' | 'uses' }>()
+
+  const isScript = (text: string) => /^\s*create\s+(unlogged\s+|temporary\s+|global\s+)*table\b/im.test(text)
+  function insert(text: string) {
+    view?.dispatch(view.state.replaceSelection(text))
+    view?.focus()
+  }
+  /** The whole text is another one: things of the same names stay what they are. */
+  function replaceWith(text: string) {
+    view?.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: text } })
+    view?.focus()
+  }
+  async function open() {
+    const file = await openFile('.jot,text/plain')
+    if (file) replaceWith(await file.text())
+  }
+  function dropped(event: DragEvent): boolean {
+    const file = [...(event.dataTransfer?.files ?? [])].find(({ name }) => /\.(jot|txt)$/i.test(name))
+    if (!file || !desk.pen.here) return false
+    event.preventDefault()
+    void file.text().then(replaceWith)
+    return true
+  }
+  const here = () => view && symbolAt(view.state, view.state.selection.main.head, desk.design, lines)
+  /** What the cursor is on is asked for, once all that was typed is the design. */
+  const withSymbol = (then: (symbol: Symbol) => void) => () => {
+    clearTimeout(timer)
+    void next(take).then(() => {
+      const symbol = here()
+      if (symbol) then(symbol)
+    })
+    return true
+  }
+  function goToLine(number: number | undefined) {
+    if (number !== undefined) goTo(`${number}:1`)
+  }
+  const uses = $derived.by(() => {
+    const doc = asked && view?.state.doc
+    return doc && asked
+      ? usesOf(doc, asked.symbol, desk.design, lines).map((line) => ({ line, text: doc.line(line).text }))
+      : []
+  })
+  function rename(name: string): string | undefined {
+    const found = asked && renamed(asked.symbol, name, desk.design)
+    if (!found) return undefined
+    if ('error' in found) return found.error
+    asked = undefined
+    desk.edit(found.edit)
+    view?.focus()
+    return undefined
+  }
   function topOf(state: EditorState, at: number): number {
     let n = at
     while (n > 1 && !/^\S/.test(state.doc.line(n).text)) n--
@@ -171,10 +223,25 @@
           marks,
           jot(),
           syntaxHighlighting(colours),
+          ghostTypes,
+          aboutNames(() => ({ design: desk.design, lines, shown: desk.shown })),
+          EditorView.domEventHandlers({
+            drop: dropped,
+            paste: (event) => {
+              const text = event.clipboardData?.getData('text/plain') ?? ''
+              if (!desk.pen.here || !isScript(text)) return false
+              event.preventDefault()
+              offered = text
+              return true
+            }
+          }),
           autocompletion({ override: [(context) => completionsOf(desk.design, context)] }),
           Prec.high(
             keymap.of([
-              { key: 'Tab', run: acceptCompletion },
+              { key: 'Tab', run: (at) => acceptCompletion(at) || acceptGhost(at) },
+              { key: 'F2', run: withSymbol((symbol) => (asked = { symbol, how: 'rename' })) },
+              { key: 'F12', run: withSymbol(({ id }) => goToLine(lines.get(id))) },
+              { key: 'Shift-F12', run: withSymbol((symbol) => (asked = { symbol, how: 'uses' })) },
               { key: 'Mod-z', run: step(() => desk.undo()) },
               { key: 'Mod-y', run: step(() => desk.redo()) },
               { key: 'Mod-Shift-z', run: step(() => desk.redo()) },
@@ -247,6 +314,23 @@
 </script>
 
 <div class="flex h-full flex-col bg-base-100">
+  <TextBar
+    writable={desk.pen.here}
+    {trying}
+    ontry={() => (trying = !trying)}
+    onsave={() => saveFile(`${desk.design.name}.jot`, view?.state.doc.toString() ?? '', 'text/plain')}
+    onopen={() => void open()}
+  />
+  {#if offered}
+    {#key offered}<Offered
+        script={offered}
+        onpaste={() => {
+          insert(offered)
+          offered = ''
+        }}
+        onend={() => (offered = '')}
+      />{/key}
+  {/if}
   <div bind:this={host} class="editor min-h-0 flex-1 overflow-hidden"></div>
   {#if wrong.length > 0}
     <div class="flex shrink-0 items-baseline gap-2 border-t border-line bg-brick-tint px-3 py-1 text-[13px]">
@@ -259,6 +343,19 @@
       <span class="ml-auto shrink-0 text-xs text-soft">all else is the design</span>
     </div>
   {/if}
+  {#if asked}
+    {#key asked}<NewName
+        {...asked}
+        {uses}
+        onname={rename}
+        ongo={goToLine}
+        onend={() => {
+          asked = undefined
+          view?.focus()
+        }}
+      />{/key}
+  {/if}
+  {#if trying}<TryOut onclose={() => (trying = false)} />{/if}
 </div>
 
 <style>
@@ -280,6 +377,15 @@
   }
   .editor :global(.cm-chosen) {
     background: var(--sea-tint);
+  }
+  .editor :global(.cm-ghost) {
+    color: var(--soft);
+    font-style: italic;
+  }
+  .editor :global(.cm-about) {
+    max-width: 28rem;
+    padding: 4px 8px;
+    font-family: var(--font-sans);
   }
   .editor :global(.cm-focused) {
     outline: none;

@@ -3,8 +3,19 @@ import type { Completion, CompletionContext, CompletionResult } from '@codemirro
 import type { Design } from '../../core/design'
 import { nameAmong } from '../../core/jot'
 import { printType, TYPE_CHOICES } from '../../core/types'
+import { guessOf } from './hints'
 
-const OPENERS = ['entity ', 'subtype ', 'domain ', 'area ', 'namespace ', 'every entity has ', 'every table begins ']
+const OPENERS = [
+  'entity ',
+  'collection ',
+  'subtype ',
+  'view ',
+  'domain ',
+  'area ',
+  'namespace ',
+  'every entity has ',
+  'every table begins '
+]
 const CLAUSES = ['part of ', 'means ', 'check (', 'index (', 'unique (', 'key (', 'no ']
 const WORDS = [
   'required',
@@ -20,6 +31,7 @@ const WORDS = [
   'on delete set null',
   'at least one',
   'drawn only',
+  'sample ',
   'means '
 ]
 const words = (list: readonly string[], type: string, boost = 0): Completion[] =>
@@ -41,8 +53,10 @@ export function completionsOf(design: Design, { state, pos, explicit }: Completi
   if (!before.includes(':')) return /^\s+/.test(before) ? result(words(CLAUSES, 'keyword', -1)) : null
   const domains = Object.values(design.domains).map(({ name }) => nameAmong(name))
   const types = TYPE_CHOICES.map(({ type, use }): Completion => ({ label: printType(type), type: 'type', detail: use }))
+  const guess = guessOf(before)
   const first = /:\s*(one\s|many\s)?[\p{L}\p{N}_]*$/u.test(before)
   return result([
+    ...(guess === undefined ? [] : [{ label: guess, type: 'type', detail: 'by its name', boost: 99 }]),
     ...(first ? [...words(domains, 'type', 2), ...words(entities, 'class', 1), ...types] : []),
     ...(first ? words(['one of ('], 'type') : words(WORDS, 'keyword'))
   ])
