@@ -7,7 +7,8 @@
   import { freeName, newDesign, newId, type Design } from '../../core/design'
   import { readDesign } from '../../core/derive'
   import { PATTERNS, startFrom, type Pattern } from '../../core/starts'
-  import type { Notice } from '../../core/notice'
+  import { readJot } from '../../core/jot'
+  import type { Notice, Result } from '../../core/notice'
   import {
     listDesigns,
     loadDesign,
@@ -63,7 +64,7 @@
   const fromFile = () =>
     tried(async () => {
       notices = []
-      const file = await openFile('.ramblet,.json,application/json')
+      const file = await openFile('.ramblet,.jot,.json,application/json')
       if (!file) return
       fileName = file.name
       if (await isSqliteFile(file))
@@ -74,7 +75,8 @@
             message: 'It is a database, and no design yet: “Start from what exists” makes one of it.'
           }
         ])
-      const read = readDesign(await file.text())
+      const text = await file.text()
+      const read = file.name.toLowerCase().endsWith('.jot') ? inWords(text, file.name) : readDesign(text)
       if (!read.ok) return void (notices = read.notices)
       const there = await loadDesign(read.value.id)
       // The same design twice on the shelf stays two designs: the file gets an identity of its own.
@@ -91,6 +93,14 @@
       await saveDesign(design, undefined, 0)
       await open(design.id)
     })
+
+  /** A design from a text; one with a mistake is told, and makes none. */
+  function inWords(text: string, name: string): Result<Design> {
+    const taken = (heads ?? []).map((head) => head.name)
+    const { design, notices: told } = readJot(text, newDesign(freeName(name.replace(/\.jot$/i, ''), taken)))
+    const wrong = told.filter(({ severity }) => severity === 'error')
+    return wrong.length > 0 ? { ok: false, notices: wrong } : { ok: true, value: design }
+  }
 
   async function ask(id: string) {
     openElsewhere = await isOpen(id)

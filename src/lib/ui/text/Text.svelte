@@ -90,6 +90,8 @@
     said = before === base ? desk.design : edit(base, read.edit)
     keep(read.text)
     if (said !== desk.design) await follow()
+    // What the cursor is on now may be something new.
+    select()
   }
   /** What was changed elsewhere is written here. */
   async function follow() {
@@ -218,7 +220,8 @@
         extensions: [
           lineNumbers(),
           foldGutter(),
-          writable.of(EditorState.readOnly.of(!untrack(() => desk.pen.here))),
+          // What was typed before the design is there would be lost.
+          writable.of(EditorState.readOnly.of(true)),
           codeFolding(),
           marks,
           jot(),
@@ -250,7 +253,7 @@
             ])
           ),
           keymap.of([...completionKeymap, ...lintKeymap, ...foldKeymap, ...defaultKeymap]),
-          EditorView.contentAttributes.of({ 'aria-label': 'The design in words' }),
+          EditorView.contentAttributes.of({ 'aria-label': 'The design in words', tabindex: '0' }),
           EditorView.updateListener.of((update) => {
             if (update.docChanged && !update.transactions.some((tr) => tr.annotation(FromElsewhere))) soon()
             if (update.selectionSet && !update.docChanged) select()
@@ -279,8 +282,8 @@
   })
   // Another tab writes: what is typed here would be lost.
   $effect(() => {
-    const here = desk.pen.here
-    view?.dispatch({ effects: writable.reconfigure(EditorState.readOnly.of(!here)) })
+    const may = desk.pen.here && ready
+    view?.dispatch({ effects: writable.reconfigure(EditorState.readOnly.of(!may)) })
   })
   $effect(() => {
     void desk.design

@@ -1,7 +1,5 @@
 <!-- The draft run in a database that passes again: the tables that it makes, or the statement that is refused. -->
 <script lang="ts">
-  import { goto } from '$app/navigation'
-  import { resolve } from '$app/paths'
   import { typeText, type Catalog } from '../../core/catalog'
   import { freeName, newTarget } from '../../core/design'
   import { targetKey } from '../../storage'
@@ -57,7 +55,6 @@
     await databaseWorker().keep({ key: targetKey(desk.design.id, target.id), engine: engine.engine })
     await desk.look(target.id)
     onclose()
-    await goto(resolve('/design/[id]/compare', { id: desk.design.id }))
   }
   const button = 'rounded px-2 py-1 text-[13px] hover:bg-base-300 disabled:opacity-50'
 </script>
@@ -81,7 +78,7 @@
       {#if refused.sql}<pre class="mt-1 overflow-x-auto font-mono text-xs">{refused.sql}</pre>{/if}
       <p class="mt-1 text-[13px] text-soft">Nothing is kept. Mend the design, and run it again.</p>
     {:else if made}
-      <p class="text-[13px] text-soft">It passes when this is closed: no target knows of it.</p>
+      <p class="text-[13px] text-soft">It goes when this is closed: no target knows of it.</p>
       <ul class="mt-1 grid gap-x-6 gap-y-1 text-[13px] sm:grid-cols-2">
         {#each made.tables as table (table.schema + table.name)}
           <li class="min-w-0">
