@@ -2,12 +2,13 @@
 import { adopt } from '../src/lib/core/adopt'
 import type { Catalog } from '../src/lib/core/catalog'
 import { compare } from '../src/lib/core/compare'
-import { derive } from '../src/lib/core/derive'
-import { parseDesign } from '../src/lib/core/design'
+import { derive, deriveAgain } from '../src/lib/core/derive'
+import { edit, parseDesign, type Design } from '../src/lib/core/design'
 import { loadModule, parseSync } from 'libpg-query'
 import { dialect, printScript, type Dialect } from '../src/lib/core/dialects'
-import { printJot, readJot } from '../src/lib/core/jot'
-import { writeScript, plan } from '../src/lib/core/plan'
+import { printJot, readAgain, readJot } from '../src/lib/core/jot'
+import { picture } from '../src/lib/core/picture'
+import { plan, writeAgain, writeScript } from '../src/lib/core/plan'
 import { largeFile } from './design'
 import { median } from './median'
 
@@ -43,8 +44,61 @@ for (const tables of [200, 1000]) {
     ['write it in words', median(() => printJot({ ...design }))],
     ['read the words against it', median(() => readJot(words, design))]
   ]
+  rows.push(...afterEdits(design, engine), ...afterKeys(design))
   console.log(`${tables} tables, against JSON.parse of the same design (${(text.length / 1e6).toFixed(1)} MB):`)
   for (const [name, time] of rows) console.log(`  ${name.padEnd(32)} ${(time / parse).toFixed(1)} ×`)
+}
+
+/** One column gets another name: the whole script again, and the picture. */
+function afterEdits(design: Design, of: Dialect): [string, number][] {
+  const target = { subtypeTables: {}, schemas: {} }
+  const ids = Object.keys(design.entities)
+  const [first] = Object.values(design.diagrams)
+  if (!first) return []
+  const places = Object.fromEntries(ids.map((id, i) => [id, { x: (i % 40) * 380, y: Math.floor(i / 40) * 420 }]))
+  let now = edit(design, { kind: 'diagram.place', id: first.id, places })
+  let standing = deriveAgain(now, target, of, undefined)
+  let written = writeAgain(standing.catalog, of, {}, undefined)
+  const draw = () => picture(now, now.diagrams[first.id] ?? first)
+  draw()
+  let turn = 0
+  const rename = () => {
+    turn += 1
+    const entity = now.entities[ids[(turn * 37) % ids.length] ?? '']
+    const column = entity?.attributes[1]
+    if (entity && column)
+      now = edit(now, { kind: 'attribute.set', entity: entity.id, id: column.id, set: { name: `name ${turn}` } })
+  }
+  const script = median(() => {
+    rename()
+    standing = deriveAgain(now, target, of, standing)
+    written = writeAgain(standing.catalog, of, {}, written)
+    if (!standing.redone || !written.kept) throw new Error('only a part is done again')
+  }, 101)
+  const drawn = median(() => {
+    rename()
+    draw()
+  }, 51)
+  return [
+    ['a column renamed, its script', script],
+    ['a column renamed, its picture', drawn]
+  ]
+}
+
+/** One letter more in the text. */
+function afterKeys(design: Design): [string, number][] {
+  const lines = printJot(design).split('\n')
+  let state = readAgain(lines.join('\n'), design, undefined)
+  let turn = 0
+  const key = median(() => {
+    turn += 1
+    const from = (turn * 997) % lines.length
+    const at = lines.findIndex((line, i) => i > from && / text\(/.test(line) && !/key/.test(line))
+    if (at < 0) return
+    lines[at] = `${lines[at] ?? ''}${lines[at]?.includes('means') ? 'x' : ' means x'}`
+    state = readAgain(lines.join('\n'), state.read.design, state)
+  }, 51)
+  return [['a key in its words', key]]
 }
 
 /** The tables of a catalogue so many times over, each copy in names of its own. */

@@ -1,14 +1,20 @@
 // What an edit of a design reaches in a target's catalogue: the entities whose tables may be other ones, and all that it takes to
 // work these out.
-import { linksAt, ownerOf, referencesIn, type CollectionName, type Design, type Entity, type Link } from '../design'
-import { own } from '../design'
+import {
+  linksAt,
+  own,
+  ownerOf,
+  referencesIn,
+  type CollectionName,
+  type Design,
+  type Entity,
+  type Link
+} from '../design'
 import { otherIn } from './keys-reached'
 import { logical, type LogicalColumn } from './logical'
 
 /** Parts of a design that many tables hang on: another one, and all is done again. */
 const OF_ALL = ['domains', 'commons'] as const
-/** Parts that no catalogue hangs on. */
-const BESIDE = ['areas', 'diagrams', 'checks', 'grades', 'targets'] as const
 
 export interface Reach {
   /** Entities, links with a table of their own, and views, by their ids. */

@@ -5,6 +5,7 @@ import { linesOf, type Line } from './lines'
 import { printEntity, printJot } from './print'
 import { printView } from './views'
 import { readJot } from './read'
+import { remarksOf, withRemarks, type Remarks } from './remarks'
 
 /** The text after it has been made to say the design; the same text where it says it already. */
 export function followJot(text: string, design: Design): string {
@@ -35,9 +36,15 @@ export function followJot(text: string, design: Design): string {
     const block = blocks.get(read.lines.get(id) ?? 0)
     return block ? [{ id, from: block.number - 1, to: lastOf(block) }] : []
   })
+  const remarks = new Map<string, Remarks>()
+  const owners = new Map([...read.lines].map(([id, number]) => [number, id]))
   // From the end on, so that lines keep their numbers.
   for (const { id, from, to } of found.sort((a, b) => b.from - a.from)) {
     const now = printed(design, id)
+    remarks.set(
+      id,
+      remarksOf(rows.slice(from, to), (row) => owners.get(from + row + 1))
+    )
     if (now !== undefined) rows.splice(from, to - from, ...now.split('\n'))
     // What is not in the design is gone, with one of the blank lines around it.
     else rows.splice(from, to - from + (rows[to]?.trim() === '' ? 1 : 0))
@@ -47,10 +54,30 @@ export function followJot(text: string, design: Design): string {
     const now = printed(design, id)
     return now !== undefined && object?.area === undefined && object?.namespace === undefined ? [now] : []
   })
-  const next = withHead(rows.join('\n'), added)
+  const plain = withHead(rows.join('\n'), added)
+  const next = remarked(plain, design, remarks)
   const again = readJot(next, design)
   // A mistake that was there before may stay: it is for the person who made it.
   return flat(again.edit).length === 0 && again.notices.length <= read.notices.length ? next : printJot(design)
+}
+
+/** The text with the remarks of the blocks that were written anew. */
+function remarked(text: string, design: Design, remarks: ReadonlyMap<string, Remarks>): string {
+  const kept = [...remarks].filter(([, { over, behind }]) => over.length > 0 || behind.size > 0)
+  if (kept.length === 0) return text
+  const { lines } = readJot(text, design)
+  const owners = new Map([...lines].map(([id, number]) => [number, id]))
+  const blocks = new Map(linesOf(text).map((line) => [line.number, line]))
+  const rows = text.split('\n')
+  const places = kept.flatMap(([id, own]) => {
+    const block = blocks.get(lines.get(id) ?? 0)
+    return block ? [{ own, from: block.number - 1, to: lastOf(block) }] : []
+  })
+  for (const { own, from, to } of places.sort((a, b) => b.from - a.from)) {
+    const block = rows.slice(from, to)
+    rows.splice(from, to - from, ...withRemarks(block, (row) => owners.get(from + row + 1), own))
+  }
+  return rows.join('\n')
 }
 
 function printed(design: Design, id: string): string | undefined {

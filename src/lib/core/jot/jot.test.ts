@@ -117,7 +117,7 @@ describe('a text', () => {
     const [, sample = ''] = /```\n([\s\S]*?)```/.exec(readFileSync('docs/jot.md', 'utf8')) ?? []
     const { design, notices } = readJot(sample, newDesign('Shown'))
     expect(notices).toEqual([])
-    expect(Object.keys(design.entities)).toHaveLength(6)
+    expect(Object.keys(design.entities)).toHaveLength(7)
   })
 
   it('says in a word what would take many', () => {
@@ -327,6 +327,18 @@ describe('a text beside a design that is changed elsewhere', () => {
     // A line that is not understood yet is left to whoever types it.
     const half = SAMPLE.replace('  lit\n', '  lit\n  lamp (\n')
     expect(followJot(half, renamed)).toBe(half.replace('  code: text(8) key', '  mark: text(8) key'))
+    // Remarks stay where they stood, in a block that is written anew, too.
+    const vessel = entity(before, 'Vessel')
+    const other = edit(before, {
+      kind: 'attribute.set',
+      entity: vessel.id,
+      id: vessel.attributes[1]?.id ?? '',
+      set: { name: 'called' }
+    })
+    const said = followJot(SAMPLE, other)
+    expect(said).toContain('  # what everybody asks first\n  imo:')
+    expect(said).toMatch(/flag: Country required +# its home/)
+    expect(said).toContain('  called: ')
     const gone = edit(before, { kind: 'object.remove', collection: 'entities', id: entity(before, 'Craft').id })
     expect(followJot(SAMPLE, gone)).not.toContain('entity Craft')
   })

@@ -49,7 +49,7 @@ export function linesOf(text: string): readonly Line[] {
 const isOpen = (line: string) => (line.match(/"/g)?.length ?? 0) % 2 === 1
 
 /** `# …` at the beginning, or after a space, outside quotes and parentheses; what something means goes to the end of the line. */
-function withoutRemark(line: string): string {
+export function withoutRemark(line: string): string {
   if (!line.includes('#')) return line
   if (line.startsWith('#')) return ''
   const means = /(?<![\w"])means\s/.exec(line)?.index ?? line.length
