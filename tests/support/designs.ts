@@ -255,7 +255,20 @@ const makers: readonly ((n: number, m: number) => Make)[] = [
     const [entity, id] = inner(d, n, ({ type }) => !holdsFields(type))
     return entity && id ? { kind: 'attribute.remove', entity, id } : nothing
   },
-  (n, m) => (d) => withEntity(d, n, (id) => ({ kind: 'entity.set', id, set: { collection: m % 2 ? true : undefined } }))
+  (n, m) => (d) =>
+    withEntity(d, n, (id) => ({ kind: 'entity.set', id, set: { collection: m % 2 ? true : undefined } })),
+  // One whose own column is worked out is worked out from another.
+  (n, m) => (d) =>
+    withEntity(d, n, (entity) => {
+      const plain = d.entities[entity]?.attributes.filter(
+        ({ computed, type }) => computed === undefined && isPlain(type) && type.kind !== 'json'
+      )
+      const source = plain && at(plain, m)
+      const attribute = newAttribute(`worked ${m}`, { type: source?.type ?? { kind: 'integer' } })
+      return source
+        ? { kind: 'attribute.add', entity, attribute: { ...attribute, computed: `{${source.id}}` } }
+        : nothing
+    })
 ]
 
 const NESTED = ['object', 'list of object', 'list of text(20)', 'map of text to integer', 'list of (object or integer)']
@@ -332,7 +345,10 @@ const before = (d: Design, entity: string, m: number) => {
 export function departures(catalog: Catalog, picks: readonly number[]): Departure[] {
   const objects = catalog.tables.flatMap((table) => [
     table,
-    ...MEMBER_KINDS.flatMap((kind) => members(table, kind) as readonly { origin?: Origin }[])
+    // A trigger's name stands in its own text, too: nothing makes it another one there.
+    ...MEMBER_KINDS.filter((kind) => kind !== 'trigger').flatMap(
+      (kind) => members(table, kind) as readonly { origin?: Origin }[]
+    )
   ])
   return picks.flatMap((n) => {
     const origin = at(objects, n)?.origin

@@ -1,7 +1,7 @@
 // What typing into the sheet means.
 import { describe, expect, it } from 'vitest'
 import { harbour } from '../../../../demo/harbour'
-import { edit, newDomain, parseDesign, printDesign, type Design } from '../design'
+import { edit, newAttribute, newDomain, parseDesign, printDesign, type Design } from '../design'
 import { addShortWord, changeDomain, removeShortWord, type Field } from './domain-cells'
 import { cellText, COLUMNS, commit, NEW_ROW, rowsOf, type ColumnName } from './cells'
 import { fieldsOf, paste, pasteSpread } from './paste'
@@ -216,5 +216,38 @@ describe('a pasted table with columns of its own', () => {
     expect(read('varchar(40)\tlamp name\nint\tlight count\ndate\tlit on')?.meanings).toEqual(['type', 'name'])
     expect(read('lamp name\tvarchar(40)\nlight count\tint')).toBeUndefined()
     expect(read('lamp name\nlight count')).toBeUndefined()
+  })
+})
+
+describe('a column that is worked out', () => {
+  it('is typed behind = where defaults stand, and goes with what it is worked out from', () => {
+    const design = harbour()
+    const berth = design.entities['ent_berth']
+    const row = berth && rowsOf(design, berth).find(({ attribute }) => attribute?.type.kind === 'decimal')
+    if (!berth || !row?.attribute) throw new Error('a berth has a depth')
+    const { name } = row.attribute
+    const added = edit(design, {
+      kind: 'attribute.add',
+      entity: berth.id,
+      attribute: newAttribute('in feet', { id: 'att_feet', type: { kind: 'double' } })
+    })
+    const cell = (of: Design) => {
+      const entity = of.entities['ent_berth']
+      const found = entity && rowsOf(of, entity).find(({ id }) => id === 'att_feet')
+      if (!entity || !found) throw new Error('it is there')
+      return { entity, found }
+    }
+    const { entity, found } = cell(added)
+    expect(commit(added, entity, found, 'default', '= nowhere * 2')).toMatchObject({
+      error: expect.stringContaining('no column nowhere')
+    })
+    const done = commit(added, entity, found, 'default', `= ${name} * 3.28`)
+    if (!('edit' in done)) throw new Error('it is taken')
+    const computed = edit(added, done.edit)
+    const now = cell(computed)
+    expect(now.found.attribute?.computed).toBe(`{${row.id}} * 3.28`)
+    expect(cellText(computed, now.entity, now.found, 'default')).toBe(`= ${name} * 3.28`)
+    const less = edit(computed, { kind: 'attribute.remove', entity: berth.id, id: row.id })
+    expect(cell(less).found.attribute?.computed).toBeUndefined()
   })
 })

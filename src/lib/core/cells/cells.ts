@@ -12,6 +12,8 @@ import {
   type Link
 } from '../design'
 import { holdsFields, printType, type NeutralType } from '../types'
+import { dialect, type Dialect } from '../dialects'
+import { printCondition, typedCondition } from './conditions'
 import { typedDefault, typedType } from './typed'
 
 export const COLUMNS = ['key', 'name', 'type', 'filled', 'default', 'rules', 'meaning', 'database'] as const
@@ -87,7 +89,9 @@ export function cellText(design: Design, entity: Entity, row: Row, column: Colum
       if (attribute) return attribute.required ? 'required' : 'may be empty'
       return link && link.kind !== 'many-to-many' ? (link.parentRequired ? 'required' : 'may be empty') : ''
     case 'default':
-      return attribute?.default ?? ''
+      return attribute?.computed === undefined
+        ? (attribute?.default ?? '')
+        : `= ${printCondition(design, entity, attribute.computed, plainDialect())}`
     case 'rules':
       return attribute ? attributeRules(entity, attribute) : link ? linkRules(link) : ''
     case 'meaning':
@@ -138,7 +142,7 @@ export function commit(design: Design, entity: Entity, row: Row, column: ColumnN
     return row.link?.kind === 'many-to-many'
       ? { error: 'A many-to-many link has no column here.' }
       : { edit: { kind: 'key.toggle', entity: entity.id, id: row.id } }
-  return commitDefault(entity, row, text)
+  return commitDefault(design, entity, row, text)
 }
 
 type Shared = { readonly means?: string | undefined }
@@ -324,11 +328,27 @@ function commitFilled(entity: Entity, row: Row, text: string): Committed {
   return { edit: { kind: 'link.set', id: row.id, set: { parentRequired: required } } }
 }
 
-function commitDefault(entity: Entity, row: Row, text: string): Committed {
+/** Conditions are in the words of the standard, whatever the engine. */
+const plainDialect = (): Dialect => {
+  const found = dialect('postgres')
+  if (!found) throw new Error('PostgreSQL is known')
+  return found
+}
+
+/** A value that rows begin with; or, behind `=`, what each is worked out from. */
+function commitDefault(design: Design, entity: Entity, row: Row, text: string): Committed {
   if (!row.attribute) return { error: 'A link has no default.' }
+  const set = (values: Partial<Omit<Attribute, 'id'>>): Committed => ({
+    edit: { kind: 'attribute.set', entity: entity.id, id: row.id, set: values }
+  })
+  if (text.startsWith('=')) {
+    if (row.within) return { error: 'Only columns of an entity are worked out from others: this is a field.' }
+    const computed = typedCondition(design, entity, text.slice(1), plainDialect())
+    return 'error' in computed ? computed : set({ computed: computed.value, default: undefined })
+  }
   const read = typedDefault(text, row.attribute.type)
   if ('error' in read) return read
-  return { edit: { kind: 'attribute.set', entity: entity.id, id: row.id, set: { default: read.value } } }
+  return set({ default: read.value, computed: undefined })
 }
 
 function commitRules(entity: Entity, row: Row, text: string): Committed {

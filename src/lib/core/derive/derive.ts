@@ -147,7 +147,7 @@ class Derivation {
       const inside = part.entity.id !== entity.id
       for (const column of part.columns) {
         if (inside && column.path.startsWith('^/')) continue
-        const made = this.column(column, inside)
+        const made = this.column(column, inside, part)
         const key = nameKey('column', made.name, this.dialect)
         if (taken.has(key))
           this.say(
@@ -200,7 +200,7 @@ class Derivation {
       id
     )
 
-  private column(column: LogicalColumn, optional: boolean): Column {
+  private column(column: LogicalColumn, optional: boolean, part: LogicalEntity): Column {
     const { types } = this.dialect
     const { type, grade, note } = types.fromNeutral(this.keptAs(column))
     const where = column.row ?? column.origin.id
@@ -222,11 +222,14 @@ class Derivation {
       else this.notices.push(...read.notices.map((notice) => ({ ...notice, where })))
     } else if (column.path === IDENTIFIER && column.type.kind === 'uuid')
       value = this.defaultValue({ kind: 'new uuid' }, column, where)
+    const computed = column.attribute?.computed
+    const generated = computed === undefined ? undefined : this.condition(part, computed.trim())
     return {
       name: this.columnName(column),
       type,
-      nullable: optional || !column.required,
-      ...(value === undefined ? {} : { default: value }),
+      // Not every engine lets one say that what is worked out is never empty.
+      nullable: optional || !column.required || (generated !== undefined && !column.key),
+      ...(generated !== undefined ? { generated } : value === undefined ? {} : { default: value }),
       ...(column.identity ? this.numbered(column) : {}),
       ...(says?.means ? { comment: says.means } : {}),
       origin: column.origin

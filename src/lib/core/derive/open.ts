@@ -48,7 +48,7 @@ export function mendDesign(pieces: Pieces): Mended {
     const { rules, indexes } = entity
     const attributes = mapTree(entity.attributes, (attribute) => {
       if (fine(attribute)) return attribute
-      const { default: preset, fields, ...rest } = attribute
+      const { default: preset, fields, computed: _computed, ...rest } = attribute
       const own = typesIn(rest.type).some(({ kind }) => kind === 'native')
       const type: NeutralType = !own ? rest.type : isPlain(rest.type) ? { kind: 'text' } : { kind: 'json' }
       return {
@@ -107,8 +107,8 @@ interface Text {
 
 const ofEntity = ({ attributes, rules, indexes }: Entity): Text[] => [
   ...indexes.flatMap(({ id, where }) => (where === undefined ? [] : [{ id, text: where }])),
-  ...allAttributes({ attributes }).flatMap(({ id, type, default: preset }) =>
-    ownText(type, preset).map((text) => ({ id, text }))
+  ...allAttributes({ attributes }).flatMap(({ id, type, default: preset, computed }) =>
+    [...ownText(type, preset), ...(computed === undefined ? [] : [computed])].map((text) => ({ id, text }))
   ),
   ...rules.map(({ id, condition }) => ({ id, text: condition }))
 ]

@@ -42,7 +42,8 @@ export function danglingReferences(design: Design): Dangling[] {
     for (const id of entity.without ?? []) if (!design.commons[id]) miss(entity.id, 'the column of every entity', id)
     const conditions = [
       ...entity.rules.map(({ condition }) => condition),
-      ...entity.indexes.map(({ where = '' }) => where)
+      ...entity.indexes.map(({ where = '' }) => where),
+      ...entity.attributes.map(({ computed = '' }) => computed)
     ]
     for (const condition of conditions)
       for (const part of namedInRule(condition))

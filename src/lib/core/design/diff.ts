@@ -76,6 +76,12 @@ export function merge(base: Design, ours: Design, theirs: Design): Merged {
     conflicts.push({ ours: mineToo, theirs: their })
     return []
   })
+  // A column whose type stays ours does not join a domain of theirs.
+  for (const { ours, theirs: type } of [...conflicts])
+    for (const their of taken.filter((one) => followsDomain(one, type))) {
+      conflicts.push({ ours, theirs: their })
+      taken = taken.filter((one) => one !== their)
+    }
   // What one side removed and the other came to point at: of theirs, what points there, or else the removal, is left out.
   for (;;) {
     const design = applyChanges(taken, ours)

@@ -183,8 +183,14 @@ const dropPart = (entity: Entity, id: string): Entity => ({
     .filter((key) => key.parts.length > 0),
   indexes: entity.indexes
     .map((index) => ({ ...index, parts: index.parts.filter((p) => p.id !== id) }))
-    .filter((index) => index.parts.length > 0 && !index.where?.includes(`{${id}}`))
+    .filter((index) => index.parts.length > 0 && !isNamed(index.where, id)),
+  rules: entity.rules.filter(({ condition }) => !isNamed(condition, id)),
+  attributes: entity.attributes.map((a) => (isNamed(a.computed, id) ? tidy({ ...a, computed: undefined }) : a))
 })
+
+/** Whether a condition speaks of a column, or of one that a link brings. */
+const isNamed = (condition: string | undefined, id: string): boolean =>
+  condition !== undefined && (condition.includes(`{${id}}`) || condition.includes(`{${id}/`))
 
 /** Views that name what goes keep its name, and say that it is gone. */
 function forget(draft: Draft, gone: ReadonlyMap<string, string>): void {
@@ -264,10 +270,7 @@ function removeAttribute(draft: Draft, entityId: string, id: string): void {
 
 /** What stands on a column of an entity goes. */
 function leaveKeys(draft: Draft, entityId: string, id: string): void {
-  draft.entity(entityId, (entity) => ({
-    ...dropPart(entity, id),
-    rules: entity.rules.filter((rule) => !rule.condition.includes(`{${id}}`))
-  }))
+  draft.entity(entityId, (entity) => dropPart(entity, id))
   dropStaleKeys(draft, entityId)
   for (const link of draft.linksAt(entityId))
     if (Object.values(link.columns).includes(id)) {

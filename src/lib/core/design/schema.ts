@@ -83,6 +83,8 @@ const columnOf = v.strictObject({
   required: flag,
   /** The domain it is of: then its type is the domain's. */
   domain: v.optional(id),
+  /** It is worked out from other columns of its row: an expression in which, as in a rule, `{id}` stands for a column. */
+  computed: v.optional(text),
   /** Which values it may hold, as an example of a document or for whoever reads. */
   sample: v.optional(v.pipe(text, v.regex(/^[^\r\n]*$/, 'a sample is one line')))
 })

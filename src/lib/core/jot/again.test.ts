@@ -55,7 +55,7 @@ describe('a text that is typed in', () => {
   it('is read as all of it is, block by block, whatever else is changed in between', () => {
     let [partly, all] = [0, 0]
     fc.assert(
-      fc.property(fc.array(typing, { minLength: 1, maxLength: 12 }), edits, fc.nat(11), (steps, makes, when) => {
+      fc.property(fc.array(typing, { minLength: 1, maxLength: 8 }), edits, fc.nat(7), (steps, makes, when) => {
         let design: Design = harbour()
         let text = printJot(design)
         let state: JotState | undefined = readAgain(text, design, undefined)
@@ -83,7 +83,7 @@ describe('a text that is typed in', () => {
       { numRuns: 300 }
     )
     expect(partly / all).toBeGreaterThan(0.25)
-  })
+  }, 300_000)
 })
 
 const byPlace = (a: { where?: string; message: string }, b: { where?: string; message: string }) =>

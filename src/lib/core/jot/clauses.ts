@@ -26,11 +26,24 @@ export function listsOf(reading: Reading, draft: Draft, entity: Entity, design: 
       parts,
       ...(name === undefined ? {} : { name })
     })
-  const addIndex = (parts: Entity['indexes'][number]['parts'], unique: boolean, name: string | undefined) => {
+  const addIndex = (
+    parts: Entity['indexes'][number]['parts'],
+    unique: boolean,
+    name: string | undefined,
+    some: boolean
+  ) => {
     const ids = parts.map(({ id }) => id)
     const same = (index: Entity['indexes'][number]) => index.parts.map(({ id }) => id)
     indexes.push({
-      ...idOf(before?.indexes, indexes, 'idx', ids, name, same),
+      ...idOf(
+        before?.indexes,
+        indexes,
+        'idx',
+        ids,
+        name,
+        same,
+        (one) => one.unique === unique && (one.where !== undefined) === some && sameValue(one.parts, parts)
+      ),
       unique,
       parts,
       ...(name === undefined ? {} : { name })
@@ -38,7 +51,7 @@ export function listsOf(reading: Reading, draft: Draft, entity: Entity, design: 
   }
   for (const { id, says } of draft.rows) {
     if (says.unique) addUnique([id], undefined)
-    if (says.index) addIndex([{ id, descending: false }], false, undefined)
+    if (says.index) addIndex([{ id, descending: false }], false, undefined, false)
   }
   for (const line of draft.clauses) {
     const { text } = line
@@ -76,7 +89,8 @@ export function listsOf(reading: Reading, draft: Draft, entity: Entity, design: 
         addIndex(
           parts,
           rest.some((piece) => piece.text.toLowerCase() === 'unique'),
-          named
+          named,
+          rest.some((piece) => piece.text.toLowerCase() === 'where')
         )
     }
   }
@@ -122,7 +136,8 @@ function partsIn(
   text: string,
   names: ReadonlyMap<string, string>,
   ordered: boolean,
-  entity: string
+  entity: string,
+  tells = true
 ) {
   const parts: { id: string; descending: boolean }[] = []
   for (const part of listed(text)) {
@@ -130,7 +145,8 @@ function partsIn(
     const [, name = part, down] = (ordered && whole === undefined && /^([\s\S]+?)\s+(desc|down|asc)$/i.exec(part)) || []
     const id = whole ?? names.get(unquoted(name).toLowerCase())
     if (id === undefined) {
-      reading.say('jot-unknown', line, line.text.indexOf(part), `${entity} has no column “${unquoted(name)}”.`)
+      if (tells)
+        reading.say('jot-unknown', line, line.text.indexOf(part), `${entity} has no column “${unquoted(name)}”.`)
       return undefined
     }
     parts.push({ id, descending: down !== undefined && !/^asc$/i.test(down) })
@@ -161,7 +177,10 @@ export function withParentKey(
 /** Rules, and of which rows indexes are. */
 export function conditionsOf(reading: Reading, draft: Draft, entity: Entity, design: Design): Entity {
   const before = reading.base.entities[entity.id]
-  if (draft.clauses.length === 0) return entity
+  const computed = new Map(
+    draft.rows.flatMap(({ id, says }) => (says.computed === undefined ? [] : [[id, says.computed] as const]))
+  )
+  if (draft.clauses.length === 0 && computed.size === 0) return entity
   const paths = before
     ? byNameOrBefore(columnNames(design, entity), columnNames(reading.base, before))
     : byNameOrBefore(columnNames(design, entity))
@@ -190,23 +209,33 @@ export function conditionsOf(reading: Reading, draft: Draft, entity: Entity, des
       if (where?.kind !== 'group') continue
       const [, named] = called(line.text.slice(where.at + where.text.length))
       const names = rowsByName(reading, design, entity)
-      const ids = listed(inner(group.text)).map((part) =>
-        names.get(unquoted(part.replace(/\s+(desc|down|asc)$/i, '')).toLowerCase())
-      )
-      const found = indexes.find(
+      const parts = partsIn(reading, line, inner(group.text), names, true, entity.name, false)
+      const unique = rest.some((piece) => piece.text.toLowerCase() === 'unique')
+      const whereBefore = (id: string | undefined) => before?.indexes.find((one) => one.id === id)?.where
+      const candidates = indexes.filter(
         (index) =>
-          index.where === undefined &&
-          index.name === named &&
-          sameValue(
-            index.parts.map(({ id }) => id),
-            ids
-          )
+          index.where === undefined && index.name === named && index.unique === unique && sameValue(index.parts, parts)
       )
+      // One that a column's own line speaks of is of all rows, and stands first.
+      const found = candidates.find(({ id }) => whereBefore(id) !== undefined) ?? candidates.at(-1)
       const condition = readCondition(inner(where.text), paths)
-      const old = before?.indexes.find(({ id }) => id === found?.id)?.where
+      const old = whereBefore(found?.id)
       const kept = old !== undefined && onOneLine(old) === condition ? old : condition
       indexes = indexes.map((index) => (index === found ? { ...index, where: kept } : index))
     }
   }
-  return { ...entity, indexes, rules: inOldOrder(rules, before?.rules) }
+  const old = new Map(before?.attributes.map((one) => [one.id, one.computed]))
+  const attributes = entity.attributes.map((one) => {
+    const said = computed.get(one.id)
+    if (said === undefined) return one
+    const condition = readCondition(said, paths)
+    const was = old.get(one.id)
+    return { ...one, computed: was !== undefined && onOneLine(was) === condition ? was : condition }
+  })
+  return {
+    ...entity,
+    indexes,
+    rules: inOldOrder(rules, before?.rules),
+    ...(computed.size > 0 ? { attributes } : {})
+  }
 }

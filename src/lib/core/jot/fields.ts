@@ -120,6 +120,8 @@ function readFields(
       reading.say('jot-word', line, from, `A field leads to no entity: ${name} stays what it was.`)
       return before ? [before] : []
     }
+    if (says.computed !== undefined)
+      reading.say('jot-word', line, from, `Only columns of an entity are worked out from others: ${name} is a field.`)
     if (says.key || says.unique || says.index)
       reading.say(
         'jot-word',

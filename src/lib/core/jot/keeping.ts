@@ -22,10 +22,13 @@ export function idOf<T extends { readonly id: string; readonly name?: string | u
   kind: 'key' | 'idx',
   parts: readonly string[],
   name: string | undefined,
-  partsOf: (one: T) => readonly string[]
+  partsOf: (one: T) => readonly string[],
+  /** Of several that could be it, which are like it in what else is said. */
+  alike: (one: T) => boolean = () => true
 ): { id: string } {
   const free = (old ?? []).filter(({ id }) => !taken.some((other) => other.id === id))
   const same =
+    free.find((one) => one.name === name && sameValue(partsOf(one), parts) && alike(one)) ??
     free.find((one) => one.name === name && sameValue(partsOf(one), parts)) ??
     free.find((one) => name !== undefined && one.name === name) ??
     free.find((one) => sameValue(partsOf(one), parts))

@@ -7,7 +7,7 @@ import { type Reading, type Draft } from './reading'
 export function withNewNames(reading: Reading, drafts: readonly Draft[]): string {
   const names = new Map(drafts.map(({ entity }) => [entity.id, entity.name]))
   const fixes: { line: number; from: string; to: string }[] = []
-  for (const { block, entity, links, clauses } of drafts) {
+  for (const { block, entity, links, clauses, rows } of drafts) {
     const was = reading.base.entities[entity.id]
     for (const { id, parent } of links) {
       const [old, now] = [reading.base.entities[parent]?.name, names.get(parent)]
@@ -21,7 +21,9 @@ export function withNewNames(reading: Reading, drafts: readonly Draft[]): string
     for (const { id, name } of entity.attributes) {
       const old = was?.attributes.find((one) => one.id === id)?.name
       if (old === undefined || old === name || entity.attributes.some((one) => one.name === old)) continue
-      for (const { number } of clauses) fixes.push({ line: number, from: old, to: nameBefore(name) })
+      const worked = rows.flatMap((row) => (row.says.computed === undefined ? [] : (reading.lines.get(row.id) ?? [])))
+      for (const number of [...clauses.map((clause) => clause.number), ...worked])
+        fixes.push({ line: number, from: old, to: nameBefore(name) })
     }
   }
   if (fixes.length === 0) return reading.text

@@ -235,6 +235,7 @@ function attributeWords(design: Design, entity: Entity, attribute: Attribute): s
     unique && 'unique',
     index && 'index',
     ...valueWords(own as Omit<Domain, 'id' | 'name' | 'type'>),
+    attribute.computed !== undefined && `computed (${conditionText(design, entity, attribute.computed)})`,
     attribute.sample !== undefined &&
       `sample ${isWord(attribute.sample) ? attribute.sample : inQuotes(attribute.sample)}`,
     meansText(means)
@@ -296,6 +297,9 @@ const partNames = (design: Design, entity: Entity, parts: readonly string[]): st
 /** What the columns of an entity are called in a condition, by path. */
 export const columnNames = (design: Design, entity: Entity): Map<string, string> =>
   new Map((logical(design).entity(entity.id)?.columns ?? []).map(({ path, name }) => [path, name]))
+
+const conditionText = (design: Design, entity: Entity, text: string): string =>
+  printCondition(text, columnNames(design, entity)) ?? onOneLine(text)
 
 function clauses(design: Design, entity: Entity): string[] {
   const names = columnNames(design, entity)

@@ -14,6 +14,7 @@ export interface Says {
   readonly index: boolean
   readonly default?: string
   readonly sample?: string
+  readonly computed?: string
   readonly min?: number
   readonly max?: number
   readonly letters?: 'upper' | 'lower'
@@ -112,6 +113,10 @@ export function saysOf(text: string, known: Known): Says {
       if (!value || value.kind === ',')
         refuse('Say the default: a number, a word, a text in quotes, now, or (an expression).')
       else said.default = defaultOf(value)
+    } else if (take('computed')) {
+      const group = next()
+      if (group?.kind === 'group') said.computed = inner(group.text)
+      else refuse('Say what it is worked out from: computed (length * 2).')
     } else if (take('sample')) {
       const value = next()
       if (!value || value.kind === ',') refuse('Say a sample: a number, a word or a text in quotes.')

@@ -155,7 +155,7 @@ function parseWithin(text: string, depth: number): Result<NeutralType> {
     }
     return ok({ kind: 'either', of })
   }
-  const group = /^\(([\s\S]*)\)$/.exec(source)
+  const group = isOneGroup(source) ? /^\(([\s\S]*)\)$/.exec(source) : null
   if (group) return parseWithin(group[1] ?? '', depth + 1)
   const list = /^list\s+of\s+([\s\S]+)$/i.exec(source)
   if (list) {
@@ -173,7 +173,7 @@ function parseWithin(text: string, depth: number): Result<NeutralType> {
   if (/^object$/i.test(source)) return ok({ kind: 'object' })
   if (/^object\s+id$/i.test(source)) return ok({ kind: 'object id' })
   const oneOf = /^one\s+of\s*\(([\s\S]*)\)$/i.exec(source)
-  if (oneOf) return parseOneOf(oneOf[1] ?? '')
+  if (oneOf && isOneGroup(source.slice(source.indexOf('(')))) return parseOneOf(oneOf[1] ?? '')
   const native = /^native\s+"((?:[^"]|"")+)"$/i.exec(source)
   if (native) return ok({ kind: 'native', text: (native[1] ?? '').replaceAll('""', '"') })
 
@@ -214,6 +214,21 @@ function parseWithin(text: string, depth: number): Result<NeutralType> {
       if (args.length) return failed('type-argument', `“${source}”: ${word} takes nothing in parentheses.`)
       return ok({ kind: word })
   }
+}
+
+/** It is in parentheses as a whole: the first is closed by the last. */
+function isOneGroup(source: string): boolean {
+  if (!source.startsWith('(')) return false
+  let depth = 0
+  let quoted = false
+  for (let i = 0; i < source.length; i++) {
+    const character = source[i]
+    if (character === '"') quoted = !quoted
+    else if (quoted) continue
+    else if (character === '(') depth += 1
+    else if (character === ')' && --depth === 0) return i === source.length - 1
+  }
+  return false
 }
 
 /** What stands between the `or`s that are outside of quotes and parentheses. */

@@ -40,10 +40,11 @@ entity Pilot
   },
   {
     title: 'Keys, indexes and rules',
-    says: 'Columns together stand in parentheses. A rule is a condition over one row, in the names of its columns.',
+    says: 'Columns together stand in parentheses. A rule is a condition over one row, in the names of its columns; so is what a column is worked out from.',
     text: `entity Berth
   code: text(8) key
   depth: decimal(5,2) required
+  in feet: decimal(7,2) computed (depth * 3.28)
   closed from: date
   closed to: date
   check (closed to > closed from) closed in order
@@ -136,6 +137,7 @@ export const WORDS: readonly (readonly [string, string])[] = [
   ['default V', 'a number, a word, "text", now, or (an expression)'],
   ['min N, max N', 'the least and the greatest'],
   ['upper, lower', 'letters of one sort'],
+  ['computed (…)', 'it is worked out from other columns of its row'],
   ['sample V', 'a value that it might have'],
   ['on delete, on update', 'restrict, cascade, set null, set default, no action'],
   ['at least one', 'the parent must have such a row: drawn, and no engine keeps it'],
