@@ -7,7 +7,7 @@
   import { Annotation, Compartment, EditorState, Prec, StateEffect, StateField } from '@codemirror/state'
   import { Decoration, EditorView, keymap, lineNumbers, type DecorationSet } from '@codemirror/view'
   import { tags } from '@lezer/highlight'
-  import { onMount, untrack } from 'svelte'
+  import { onMount, tick, untrack } from 'svelte'
   import { edit, ownerOf, type Design } from '../../core/design'
   import type { Notice } from '../../core/notice'
   import { coreWorker } from '../../workers'
@@ -113,6 +113,11 @@
   function mark() {
     if (!view) return
     view.dispatch(setDiagnostics(view.state, diagnosticsOf(view, notices, desk.design)))
+    // What is told below takes room: the line that one is on stays in sight.
+    void tick().then(() => {
+      if (view?.hasFocus)
+        view.dispatch({ effects: EditorView.scrollIntoView(view.state.selection.main.head, { yMargin: 8 }) })
+    })
   }
   function keep(text: string) {
     try {

@@ -37,10 +37,12 @@ export function typeSystem({ print = typeText, whole = (type) => type, ...spelli
     if (known.size < KNOWN) known.set(text, type)
     return type
   }
-  const carried = (neutral: NeutralType): Carried =>
-    neutral.kind === 'list' && isPlain(neutral.of) && spellings.list
-      ? spellings.list(carried(neutral.of))
-      : spellings.fromNeutral(flatType(neutral))
+  const carried = (neutral: NeutralType): Carried => {
+    if (neutral.kind === 'list' && isPlain(neutral.of) && spellings.list) return spellings.list(carried(neutral.of))
+    const made = spellings.fromNeutral(flatType(neutral))
+    if (!isPlain(neutral)) return { ...made, grade: 'emulated', note: 'kept as a document' }
+    return neutral.kind === 'object id' ? { ...made, grade: 'emulated', note: 'kept as its 24 digits' } : made
+  }
   return {
     read,
     same: (a, b) => a === b || print(a) === print(b),

@@ -5,17 +5,21 @@ export const indexTwice: Check = {
   title: 'An index that another one makes needless',
   why: 'It is kept up with each change, and no query needs it.',
   grade: 'warning',
-  find: ({ entities }) =>
+  find: ({ entities, logical }) =>
     entities.flatMap((entity): Found[] => {
+      // A subtype has the key of what it is a kind of, whatever it says of its own.
+      const key = logical(entity.id)?.subtypeOf ? [] : entity.primaryKey
       const leads = [
-        ...[entity.primaryKey, ...entity.uniques.map(({ parts }) => parts)].map((parts, i) => ({
+        ...[key, ...entity.uniques.map(({ parts }) => parts)].map((parts, i) => ({
           id: `key ${i}`,
           what: i === 0 ? 'the key' : 'what is unique',
+          some: false,
           parts: parts.map((id) => `${id} +`).join('\n')
         })),
-        ...entity.indexes.map(({ id, parts }) => ({
+        ...entity.indexes.map(({ id, parts, where }) => ({
           id,
           what: 'another index',
+          some: where !== undefined,
           parts: parts.map((part) => `${part.id} ${part.descending ? '-' : '+'}`).join('\n')
         }))
       ]
@@ -24,7 +28,8 @@ export const indexTwice: Check = {
         if (unique || own === '') return []
         const other = leads.find((lead) => {
           const later = entity.indexes.findIndex((index) => index.id === lead.id) > at
-          return lead.id !== id && (lead.parts === own ? !later : lead.parts.startsWith(`${own}\n`))
+          // One of some rows only is none of the others.
+          return lead.id !== id && !lead.some && (lead.parts === own ? !later : lead.parts.startsWith(`${own}\n`))
         })
         if (!other) return []
         return [
