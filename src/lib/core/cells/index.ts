@@ -11,6 +11,7 @@ export {
   type Committed,
   type Row
 } from './cells'
+export { addedColumn } from './added-column'
 export { attach, columnGroups, copyDomains, domainFrom, type ColumnGroup } from './attach'
 export { addCommon, changeCommon, moveCommon, withCommon, type CommonField } from './common-cells'
 export { addDomain, addShortWord, changeDomain, removeShortWord, type Changed, type Field } from './domain-cells'
