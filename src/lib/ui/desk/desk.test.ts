@@ -10,9 +10,10 @@ const asked: { live: Catalog; answer: (compared: Compared) => void }[] = []
 const files = new Map<string, Catalog>()
 
 vi.mock('../../workers', () => ({
+  GivenUp: class extends Error {},
+  compareNewest: ({ live }: Sides) => new Promise<Compared>((answer) => asked.push({ live, answer })),
+  agreeApart: () => Promise.resolve({ tables: [] }),
   coreWorker: () => ({
-    compare: ({ live }: Sides) => new Promise<Compared>((answer) => asked.push({ live, answer })),
-    agree: () => Promise.resolve({ tables: [] }),
     review: () => Promise.resolve({ findings: [], silenced: [] })
   })
 }))
