@@ -196,6 +196,10 @@ test('a nested object is made in the text, in the sheet and moved there, drawn, 
   await pane(page, 'left', 'Diagram')
   await expect(page.getByRole('application').getByText('findings?')).toBeVisible()
   await expect(page.getByRole('application').getByText('severity?')).toBeVisible()
+  await page.getByRole('application').getByText('findings?').click()
+  await page.getByLabel('A new field of findings').fill('photos: list of text(80)')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('application').getByText('photos?')).toBeVisible()
 
   await pane(page, 'right', 'Script')
   const script = page.getByLabel('Script of the design')

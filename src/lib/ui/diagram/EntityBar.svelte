@@ -60,7 +60,7 @@
       bind:value={column}
       oninput={() => (why = '')}
     />
-    <button class="rounded border border-line px-2 py-0.5 hover:bg-base-300">Add</button>
+    <button class="rounded border border-line px-2 py-0.5 hover:bg-base-300">Add it</button>
   </form>
   {#if why}<span role="alert" class="text-error">{why}</span>{/if}
   <label class="flex items-center gap-1.5">
