@@ -196,7 +196,7 @@ test('a nested object is made in the text, in the sheet and moved there, drawn, 
   await pane(page, 'left', 'Diagram')
   await expect(page.getByRole('application').getByText('findings?')).toBeVisible()
   await expect(page.getByRole('application').getByText('severity?')).toBeVisible()
-  await page.getByRole('application').getByText('findings?').click()
+  await grid.getByRole('gridcell', { name: 'findings' }).first().click()
   await page.getByLabel('A new field of findings').fill('photos: list of text(80)')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('application').getByText('photos?')).toBeVisible()
@@ -212,7 +212,7 @@ test('a nested object is made in the text, in the sheet and moved there, drawn, 
     await form.getByLabel('Engine').selectOption({ label: engine })
     await form.getByRole('button', { name: 'Add' }).click()
     const target = page.getByLabel(`Target ${engine}`)
-    await target.getByText('2 columns hold others').click()
+    await target.getByText('3 columns hold others').click()
     await target.getByLabel(/Inspection, findings/).selectOption('a table of its own')
   }
   for (const engine of ['PostgreSQL', 'SQLite']) {
