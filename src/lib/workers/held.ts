@@ -28,7 +28,7 @@ export class Sender {
         collections[collection] = otherOf(before[collection], design[collection])
     return {
       sent: 'change',
-      head: { id, name, settings: settings === before.settings ? before.settings : settings },
+      head: { id, name, settings },
       collections
     }
   }
@@ -72,21 +72,20 @@ export class Receiver {
 const isDesign = (value: object): value is Design => 'entities' in value && 'links' in value && 'settings' in value
 const isSent = (value: object): value is Sent => 'sent' in value
 
-/** An argument of a call, with its design packed: it may be one, or have one. */
-export function packed(value: unknown, sender: Sender): unknown {
+/** An argument of a call, with its design changed: it may be one, or have one. */
+function withDesign<T>(
+  value: unknown,
+  isOne: (value: object) => value is T & object,
+  change: (one: T) => unknown
+): unknown {
   if (typeof value !== 'object' || value === null) return value
-  if (isDesign(value)) return sender.pack(value)
+  if (isOne(value)) return change(value)
   const { design } = value as { design?: unknown }
-  return typeof design === 'object' && design !== null && isDesign(design)
-    ? { ...value, design: sender.pack(design) }
-    : value
+  return typeof design === 'object' && design !== null && isOne(design) ? { ...value, design: change(design) } : value
 }
 
-export function unpacked(value: unknown, receiver: Receiver): unknown {
-  if (typeof value !== 'object' || value === null) return value
-  if (isSent(value)) return receiver.unpack(value)
-  const { design } = value as { design?: unknown }
-  return typeof design === 'object' && design !== null && isSent(design)
-    ? { ...value, design: receiver.unpack(design) }
-    : value
-}
+export const packed = (value: unknown, sender: Sender): unknown =>
+  withDesign(value, isDesign, (design) => sender.pack(design))
+
+export const unpacked = (value: unknown, receiver: Receiver): unknown =>
+  withDesign(value, isSent, (sent: Sent) => receiver.unpack(sent))

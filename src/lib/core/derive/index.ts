@@ -12,7 +12,7 @@ export {
 } from './logical'
 export { mendDesign, ownText, readDesign, whyNeverWhole } from './open'
 export { sameFace } from './reach'
-export { canBeTable, nestedIn } from './nested'
+export { nestedIn } from './nested'
 export { renamedBy, type Renamed } from './renamed'
 export { parseDefault } from './values'
 export { inNames, inReferences } from './views'

@@ -27,10 +27,9 @@
     const own = ++turn
     busy = true
     made = refused = undefined
-    const name = freeName('passing', [])
     try {
       // A target that says nothing, of the engine alone.
-      const bare = { ...desk.design, targets: { passing: newTarget(name, { id: 'passing', ...engine }) } }
+      const bare = { ...desk.design, targets: { passing: newTarget('passing', { id: 'passing', ...engine }) } }
       const script = await coreWorker().script(bare, 'passing', {}, undefined, undefined)
       statements = script.statements.map(({ sql }) => sql)
       const outcome = await databaseWorker().tryOut(engine.engine, statements)
