@@ -20,8 +20,8 @@ export function nameScope(
   { profile: { features } }: Dialect
 ): string {
   if (kind === 'table' || kind === 'view') return features.indexesBesideTables ? schema : `tables ${schema}`
-  if (kind === 'column') return JSON.stringify(['columns', schema, table])
-  return features.namesInSchema.includes(kind) ? schema : JSON.stringify([schema, table])
+  if (kind === 'column') return `columns ${tableKey(schema, table)}`
+  return features.namesInSchema.includes(kind) ? schema : tableKey(schema, table)
 }
 
 /** An error for each name that is given twice. Columns of one name are told where they come together. */
@@ -33,7 +33,7 @@ export function clashes(catalog: Catalog, dialect: Dialect): Notice[] {
     home: { schema: string; table: string },
     object: Named
   ) => {
-    const key = JSON.stringify([nameScope(kind, home, dialect), nameKey(kind, object.name, dialect)])
+    const key = `${nameScope(kind, home, dialect)}\0${nameKey(kind, object.name, dialect)}`
     const other = taken.get(key)
     if (!other) {
       taken.set(key, { kind, table: home.table })

@@ -1,5 +1,5 @@
 // From a design to what one engine will hold.
-import type { Address, Catalog, Check, Column, Counting, ForeignKey, Index, Key, Origin, Table } from '../catalog'
+import type { Address, Catalog, Check, Column, ForeignKey, Index, Key, Origin, Table } from '../catalog'
 import { freeAddress, MEMBER_KINDS, memberAddress, members, tableAddress, withoutComments } from '../catalog'
 import {
   IDENTIFIER,
@@ -13,10 +13,11 @@ import {
 } from '../design'
 import { nameKey, type DefaultValue, type Dialect } from '../dialects'
 import type { Notice } from '../notice'
-import { renameNames } from '../sql'
 import { isPlain, type NeutralType } from '../types'
 import { bridge } from './bridge'
 import { clashes, withoutDoubles } from './clashes'
+import { saidOf } from './column-checks'
+import { numbered } from './counting'
 import { depart } from './depart'
 import { keepUp, keptValue } from './keep-up'
 import { notKept } from './kept'
@@ -63,6 +64,8 @@ class Derivation {
   private readonly namer: Namer
   private readonly model: LogicalModel
   private readonly layout: Layout
+  /** Keys and checks speak of them again and again. */
+  private readonly columnNames = new Map<LogicalColumn, string>()
 
   private readonly design: Design
 
@@ -158,7 +161,7 @@ class Derivation {
           )
         else columns.push(made)
         taken.add(key)
-        checks.push(...this.columnChecks(column, made, name, schema))
+        checks.push(...this.columnChecks(column, made, { schema, table: name }))
         if (inside && column.required)
           checks.push(this.requiredInSubtype(entity, part, column, made.name, name, schema))
       }
@@ -189,8 +192,15 @@ class Derivation {
     }
   }
 
-  private columnName = (column: LogicalColumn): string =>
-    this.namer.column(column.dbName, column.fixed, column.row ?? column.origin.id)
+  private columnName(column: LogicalColumn): string {
+    let name = this.columnNames.get(column)
+    if (name === undefined)
+      this.columnNames.set(
+        column,
+        (name = this.namer.column(column.dbName, column.fixed, column.row ?? column.origin.id))
+      )
+    return name
+  }
 
   /** What keeps a column up is called by it; by its table too, where no other may have the name. */
   private keeperName = (table: Table, column: Column, id: string): string =>
@@ -230,7 +240,9 @@ class Derivation {
       // Not every engine lets one say that what is worked out is never empty.
       nullable: optional || !column.required || (generated !== undefined && !column.key),
       ...(generated !== undefined ? { generated } : value === undefined ? {} : { default: value }),
-      ...(column.identity ? this.numbered(column) : {}),
+      ...(column.identity
+        ? numbered(column, this.design.entities[column.origin.id]?.identifier, this.dialect, this.notices)
+        : {}),
       ...(says?.means ? { comment: says.means } : {}),
       origin: column.origin
     }
@@ -241,32 +253,6 @@ class Derivation {
     return attribute && !isPlain(type) && own(this.target.nested ?? {}, attribute.id) === 'document'
       ? { kind: 'json' }
       : type
-  }
-
-  private numbered(column: LogicalColumn): Pick<Column, 'identity' | 'counting'> {
-    const identity = 'by default' as const
-    const { start, step } = this.design.entities[column.origin.id]?.identifier ?? {}
-    if (start === undefined && step === undefined) return { identity }
-    const { features, label } = this.dialect.profile
-    const most =
-      { small: 2 ** 15, integer: 2 ** 31 }[column.type.kind as 'small' | 'integer'] ?? Number.MAX_SAFE_INTEGER
-    if (start !== undefined && (start < -most || start >= most)) {
-      this.say(
-        'identifier-start',
-        'error',
-        column.origin.id,
-        `${column.name} cannot begin at ${start}: ${column.type.kind} ends before that.`
-      )
-      return { identity }
-    }
-    if (features.counts) return { identity, counting: countingOf(start, step) }
-    this.say(
-      'not-kept',
-      'warning',
-      column.origin.id,
-      `${label} is not told where ${column.name} begins and how it goes on: it begins at 1.`
-    )
-    return { identity }
   }
 
   private defaultValue(value: DefaultValue, column: LogicalColumn, where: string): string | undefined {
@@ -282,39 +268,21 @@ class Derivation {
     return written
   }
 
-  private columnChecks(column: LogicalColumn, made: Column, table: string, schema: string): Check[] {
+  private columnChecks(column: LogicalColumn, made: Column, home: { schema: string; table: string }): Check[] {
     const { attribute = column.common } = column
     if (!attribute) return []
-    const checks: Check[] = []
     const own = column.common ? `${column.origin.part} ` : ''
-    const add = (part: string, expression: string) =>
-      checks.push({
-        name: this.namer.constraint(
-          'ck',
-          [table, made.name, ...(part === 'check' ? [] : [part])],
-          { schema, table },
-          attribute.id
-        ),
-        expression,
-        origin: { id: column.common ? column.origin.id : attribute.id, part: own + part }
-      })
-    if (attribute.type.kind === 'oneOf') add('check', this.dialect.write.oneOf(made.name, attribute.type.values))
-    if (attribute.min !== undefined || attribute.max !== undefined)
-      add('range', this.dialect.write.range(made.name, attribute.min, attribute.max))
-    if (attribute.letters !== undefined && isText(attribute.type))
-      add('letters', this.dialect.write.inLetters(made.name, attribute.letters))
-    const shape = { object: 'object', map: 'object', list: 'list' }[attribute.type.kind as string]
-    // What the engine has a type for needs no check.
-    if (shape !== undefined && made.type.of === undefined) {
-      const said = this.dialect.write.shaped?.(made.name, shape as 'list')
-      if (said !== undefined) add('shape', said)
-    }
     const { rule } = this.design.domains[column.attribute?.domain ?? ''] ?? {}
-    if (rule !== undefined && rule.trim() !== '') {
-      const { lexis, quote } = this.dialect.write
-      add('rule', renameNames(rule.trim(), new Map([[lexis.fold('value', false), made.name]]), lexis, quote))
-    }
-    return checks
+    return saidOf(attribute, made, rule, this.dialect).map(({ part, expression }) => ({
+      name: this.namer.constraint(
+        'ck',
+        [home.table, made.name, ...(part === 'check' ? [] : [part])],
+        home,
+        attribute.id
+      ),
+      expression,
+      origin: { id: column.common ? column.origin.id : attribute.id, part: own + part }
+    }))
   }
 
   /** A required column of a subtype that shares its supertype's table must be filled in the subtype's rows alone. */
@@ -524,7 +492,7 @@ class Derivation {
     // A key that is part of itself has no columns to refer to: that is told.
     if (!supertype || part.key.length === 0) return keys
     const place = this.layout.place(supertype)
-    const columns = part.key.map(this.columnName)
+    const columns = part.key.map((column) => this.columnName(column))
     return [
       {
         name: this.namer.member(
@@ -564,29 +532,10 @@ class Derivation {
   }
 }
 
-/**
- * Counting as the standard has it (ISO/IEC 9075-2, "sequence generator definition"): it begins at its least number going up and
- * at its greatest going down, 1 and -1 where nothing is said; what goes beyond them must say its end instead.
- */
-function countingOf(start: number | undefined, step = 1): Counting {
-  const usual = step > 0 ? 1 : -1
-  const beyond = start !== undefined && (step > 0 ? start < usual : start > usual)
-  return {
-    ...(step === 1 ? {} : { increment: String(step) }),
-    ...(start === undefined || start === usual
-      ? {}
-      : beyond
-        ? { [step > 0 ? 'min' : 'max']: String(start) }
-        : { start: String(start) })
-  }
-}
-
 const DEFAULTS: Readonly<Partial<Record<DefaultValue['kind'], string>>> = {
   'new uuid': 'a new uuid',
   user: 'the user'
 }
-
-const isText = ({ kind }: NeutralType) => kind === 'text' || kind === 'char'
 
 const isKey = (part: LogicalEntity, paths: readonly string[]) =>
   part.key.length === paths.length && part.key.every((column) => paths.includes(column.path))

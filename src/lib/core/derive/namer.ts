@@ -34,6 +34,10 @@ export class Namer {
   /** Of these, those that something else wanted too. */
   readonly wantedTwice = new Set<string>()
   readonly rules: NamingRules
+  /** The same for what is only a part of a name: it is cut when it is whole. */
+  private readonly uncut: NamingRules
+  /** What columns are called, by their words: many tables have columns of one name. */
+  private readonly columns = new Map<string, string>()
   /** Names as they fit: many tables have columns of one name. */
   private readonly fits = new Map<string, string>()
 
@@ -43,6 +47,7 @@ export class Namer {
     private readonly notices: Notice[]
   ) {
     this.rules = { ...dialect.profile.names, tablePrefix, abbreviations, tables, patterns, letters, separator }
+    this.uncut = { ...this.rules, limit: Infinity }
   }
 
   /** A table's or view's name: prefix, pattern and rule, or as it was set by hand. */
@@ -52,7 +57,7 @@ export class Namer {
   ): string {
     if (object.dbName !== undefined) return this.byHand(object.dbName, object.id)
     const { tablePrefix, patterns } = this.rules
-    const name = join(tableWords(object.name, this.rules), { ...this.rules, limit: Infinity })
+    const name = join(tableWords(object.name, this.rules), this.uncut)
     const full = patterned(kind, { name }, patterns)
     return this.fitted(this.made([tablePrefix.replace(/_$/, ''), full]), object.id)
   }
@@ -65,14 +70,17 @@ export class Namer {
 
   /** The column of such a table: what it calls the other side, and that one's key. */
   linkColumn(called: string, keyColumn: string, id: string): string {
-    const name = linkColumnName(called, keyColumn, { ...this.rules, limit: Infinity })
+    const name = linkColumnName(called, keyColumn, this.uncut)
     return this.fitted(this.made([patterned('column', { name }, this.rules.patterns)]), id)
   }
 
   /** A column's name from words joined by underscores. */
   column(dbName: string, fixed: boolean, id: string): string {
     if (fixed) return this.byHand(dbName, id)
-    return this.fitted(this.made([patterned('column', { name: dbName }, this.rules.patterns)]), id)
+    let full = this.columns.get(dbName)
+    if (full === undefined)
+      this.columns.set(dbName, (full = this.made([patterned('column', { name: dbName }, this.rules.patterns)])))
+    return this.fitted(full, id)
   }
 
   /** A constraint's or index's name, made unique in its schema or its table, as the engine wants it. */
@@ -81,7 +89,7 @@ export class Namer {
       constraintName(
         prefix,
         parts.map((part) => this.plain(part)),
-        { ...this.rules, limit: Infinity }
+        this.uncut
       ),
       this.rules
     )
@@ -132,8 +140,7 @@ export class Namer {
   }
 
   /** A name of parts, in the letters that the rules want. */
-  private made = (parts: readonly string[]): string =>
-    inLetters(join(parts, { ...this.rules, limit: Infinity }), this.rules)
+  private made = (parts: readonly string[]): string => inLetters(join(parts, this.uncut), this.rules)
 
   /** The words of a name that is made already, where they would run into each other. */
   private plain = (name: string): string =>

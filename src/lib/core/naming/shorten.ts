@@ -4,9 +4,12 @@
 export type LengthUnit = 'bytes' | 'characters'
 
 const encoder = new TextEncoder()
+/** Letters that are one byte and one character each. */
+const PLAIN = /^[ -~]*$/
 
 /** The length of a name in the engine's unit (bytes are those of UTF-8). */
 export function nameLength(name: string, unit: LengthUnit): number {
+  if (PLAIN.test(name)) return name.length
   return unit === 'bytes' ? encoder.encode(name).length : [...name].length
 }
 
