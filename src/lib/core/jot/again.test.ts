@@ -9,7 +9,7 @@ import { printJot, readAgain, readJot, type JotState } from '.'
 /** What somebody does to a text: at a place, so many characters go, and others come. */
 const typing = fc.record({
   line: fc.nat(),
-  how: fc.constantFrom('letter', 'rub out', 'words', 'new line', 'gone', 'name', 'broken', 'field', 'opener'),
+  how: fc.constantFrom('letter', 'rub out', 'words', 'new line', 'gone', 'moved', 'name', 'broken', 'field', 'opener'),
   n: fc.nat(30)
 })
 type Typing = typeof typing extends fc.Arbitrary<infer T> ? T : never
@@ -31,6 +31,11 @@ function typed(text: string, { line, how, n }: Typing): string {
       return put(own, `  lamp ${n}: ${['', 'text(9)', 'integer required', 'Vessel', 'list of text'][n % 5] ?? ''}`)
     case 'gone':
       return put()
+    case 'moved': {
+      const left = [...lines.slice(0, at), ...lines.slice(at + 1)]
+      const to = (at + 7 * n) % left.length
+      return [...left.slice(0, to), own, ...left.slice(to)].join('\n')
+    }
     case 'name':
       return put(own.replace(/^( *)[^:]*:/, `$1light ${n}:`))
     case 'field':
@@ -61,7 +66,7 @@ describe('a text that is typed in', () => {
         let state: JotState | undefined = readAgain(text, design, undefined)
         for (const [i, step] of steps.entries()) {
           text = typed(text, step)
-          const whole = readJot(text, design)
+          const whole = readJot(text, design, state?.gone)
           state = readAgain(text, design, state)
           const { read } = state
           expect(printJot(read.design)).toBe(printJot(whole.design))

@@ -5,7 +5,9 @@ import { logical, sameFace } from '../derive'
 import { Editing, linksAt, type Design, type Edit, type Entity } from '../design'
 import type { Notice } from '../notice'
 import type { NeutralType } from '../types'
+import { comeBack } from './coming-back'
 import { conditionsOf, listsOf, withParentKey } from './clauses'
+import { goneAfter, NOTHING_GONE, type Gone } from './gone'
 import { byId, leading } from './keeping'
 import { linesOf } from './lines'
 import { withNewNames } from './new-names'
@@ -20,6 +22,7 @@ export interface JotState {
   readonly read: JotRead
   readonly blocks: readonly Standing[]
   readonly known: Pick<Reading, 'shells' | 'domains'>
+  readonly gone: Gone
   /** Only one block was read. */
   readonly partly?: true
 }
@@ -32,11 +35,13 @@ interface Standing extends ReadBlock {
 }
 
 export function readAgain(text: string, base: Design, before: JotState | undefined): JotState {
-  return (before && partly(text, base, before)) ?? wholly(text, base)
+  const gone = before?.read.design.id === base.id ? before.gone : NOTHING_GONE
+  const state = (before && partly(text, base, before)) ?? wholly(text, base, gone)
+  return { ...state, gone: goneAfter(gone, base, state.read.edit) }
 }
 
-function wholly(text: string, base: Design): JotState {
-  const { read, blocks, reading } = readWhole(text, base)
+function wholly(text: string, base: Design, gone: Gone): JotState {
+  const { read, blocks, reading } = readWhole(text, base, gone)
   const own = blocks.map((block) => ({
     ...block,
     lines: new Map<string, number>(),
@@ -66,7 +71,7 @@ function wholly(text: string, base: Design): JotState {
     block?.notices.push({ ...notice, where: `${row - block.number}:${column}` })
   }
   // Lines that have other names now are read as they are then.
-  return { text: read.text, read, blocks: read.text === text ? own : [], known: reading }
+  return { text: read.text, read, blocks: read.text === text ? own : [], known: reading, gone }
 }
 
 function partly(text: string, base: Design, before: JotState): JotState | undefined {
@@ -90,15 +95,16 @@ function partly(text: string, base: Design, before: JotState): JotState | undefi
   const [line, ...others] = linesOf(own)
   if (!line || line.at !== 0 || others.length > 0) return undefined
 
-  const reading = new Reading(own, base, before.known)
+  const reading = new Reading(own, base, before.known, before.gone)
   reading.lines.set(entity.id, 1)
-  const made = draft(reading, { ...block.block, line })
+  const drawn = draft(reading, { ...block.block, line })
+  const [made = drawn] = comeBack(reading, [drawn], [entity])
   const result = withDraft(reading, made, entity, base)
   if (!result || !sameFace(base, result.design, entity.id)) return undefined
   // Views speak of columns by their names.
   if (Object.keys(base.views).length > 0 && namesOf(base, entity.id) !== namesOf(result.design, entity.id))
     return undefined
-  const words = withNewNames(reading, [made])
+  const words = withNewNames(reading, [made], result.design)
   const moved = own.split('\n').length - before.text.slice(block.at, end).split('\n').length
   const all = blocks.map((one, i): Standing => {
     if (i < index) return one
@@ -113,7 +119,7 @@ function partly(text: string, base: Design, before: JotState): JotState | undefi
   })
   const whole = words === own ? text : text.slice(0, block.at) + words + text.slice(end + grown)
   const read: JotRead = { ...result, text: whole, ...placed(all) }
-  return { text: whole, read, blocks: all, known: before.known, partly: true }
+  return { text: whole, read, blocks: all, known: before.known, gone: before.gone, partly: true }
 }
 
 const namesOf = (design: Design, id: string): string =>

@@ -12,7 +12,7 @@ import { called } from './opening'
 
 /** Keys, unique columns and indexes, and what the entity does without. */
 export function listsOf(reading: Reading, draft: Draft, entity: Entity, design: Design): Entity {
-  const before = reading.base.entities[entity.id]
+  const before = reading.was(entity.id)
   const names = rowsByName(reading, design, entity)
   const uniques: Entity['uniques'] = []
   const indexes: Entity['indexes'] = []
@@ -126,7 +126,7 @@ function identifierOf(reading: Reading, line: Line): Entity['identifier'] {
 }
 
 function rowsByName(reading: Reading, design: Design, entity: Entity): Map<string, string> {
-  const before = reading.base.entities[entity.id]
+  const before = reading.was(entity.id)
   return byNameOrBefore(rowNames(design, entity), before && rowNames(reading.base, before))
 }
 
@@ -176,7 +176,7 @@ export function withParentKey(
 
 /** Rules, and of which rows indexes are. */
 export function conditionsOf(reading: Reading, draft: Draft, entity: Entity, design: Design): Entity {
-  const before = reading.base.entities[entity.id]
+  const before = reading.was(entity.id)
   const computed = new Map(
     draft.rows.flatMap(({ id, says }) => (says.computed === undefined ? [] : [[id, says.computed] as const]))
   )

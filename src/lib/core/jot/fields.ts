@@ -63,8 +63,10 @@ export function attributeOf(
   const type = says.type ?? (failed || inside ? old?.type : undefined) ?? (inside ? OBJECT : guessedType(name))
   const fields = holdsFields(type) ? readFields(reading, name, line.inside, old) : { list: [] }
   const means = says.means ?? fields.means
+  const id = old?.id ?? newId('att')
+  if (!old) reading.fresh.add(id)
   const attribute: Attribute = {
-    id: old?.id ?? newId('att'),
+    id,
     name,
     type,
     required,

@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest'
 import { harbour } from '../../../../demo/harbour'
 import { edits } from '../../../../tests/support/designs'
 import { allAttributes, dangling, diff, edit, newDesign, type Design } from '../design'
-import { followJot, printJot, readJot } from '.'
+import { followJot, printJot, readAgain, readJot } from '.'
 
 const after = (makes: readonly ((design: Design) => Parameters<typeof edit>[1])[]) =>
   makes.reduce((design, make) => edit(design, make(design)), harbour())
@@ -37,6 +37,11 @@ const entity = (design: Design, name: string) => {
   if (!found) throw new Error(`${name} is there`)
   return found
 }
+/** Of all that lines stand for. */
+const ids = ({ entities, links }: Design): string[] =>
+  [...Object.values(entities).flatMap((one) => [one, ...allAttributes(one)]), ...Object.values(links)]
+    .map(({ id }) => id)
+    .sort()
 
 describe('a design as a text', () => {
   it('comes back the same, object by object, and from nothing as the same text', () => {
@@ -184,6 +189,38 @@ describe('a text', () => {
       new Set(entity(before, 'Vessel').attributes.map(({ id }) => id))
     )
     expect(after.order).not.toEqual(entity(before, 'Vessel').order)
+  })
+
+  it('has the same columns, links and entities where they are cut and put in again, at once or after a while', () => {
+    const start = readJot(SAMPLE, newDesign('Tidewell')).design
+    const words = printJot(start)
+    const pieces = [
+      [/ {2}trade: .*\n/, 'entity Berth\n'],
+      [/ {2}vessel: Vessel required.*\n/, 'entity Berth\n'],
+      [/ {2}marks: .*\n(?: {4}.*\n)+/, 'entity Berth\n'],
+      [/entity Visit\n(?: {2}.*\n)+\n/, 'entity Berth\n', 'whole']
+    ] as const
+    const sample = words.replace('entity Vessel\n', 'entity Vessel\n  marks: list of object\n    code: text(5)\n')
+    const first = readAgain(sample, start, undefined)
+    for (const [piece, place, whole] of pieces) {
+      const own = piece.exec(sample)?.[0] ?? ''
+      expect(own).not.toBe('')
+      const cut = sample.replace(own, '')
+      const moved = whole ? cut.replace(place, `${own}${place}`) : cut.replace(place, `${place}${own}`)
+      const before = first.read.design
+      const without = readAgain(cut, before, first)
+      const lost = ids(before).filter((id) => !ids(without.read.design).includes(id))
+      expect(lost.length).toBeGreaterThan(0)
+      // A link from elsewhere to what is gone is gone; in words it is not understood, and is read again once it is.
+      const after = readAgain(moved, without.read.design, without).read
+      expect(after.notices).toEqual([])
+      expect(ids(after.design)).toEqual(ids(before))
+      if (!whole) expect(ids(readAgain(moved, before, first).read.design)).toEqual(ids(before))
+      expect(after.lines.size).toBe(first.read.lines.size)
+      // Put in once more, it is something new.
+      const copied = readJot(moved.replace(/(entity Pilot)\n/, `$1\n${whole ? '' : own}`), after.design)
+      expect(ids(copied.design).length).toBe(ids(after.design).length + (whole ? 0 : lost.length))
+    }
   })
 
   it('with a mistake costs that line alone, and what it spoke of stays', () => {

@@ -1,10 +1,16 @@
 // The text with new names in the lines that have the old ones.
+import type { Design, Entity } from '../design'
 import { escaped, nameAmong, nameBefore } from './names'
 import { outside } from './pieces'
+import { columnNames, rowNames } from './print'
 import { type Reading, type Draft } from './reading'
 
+/** What lists and conditions of an entity call its lines and its columns. */
+const spokenNames = (design: Design, entity: Entity): Map<string, string> =>
+  new Map([...columnNames(design, entity), ...rowNames(design, entity)])
+
 /** What has got another name has it in all lines that speak of it. */
-export function withNewNames(reading: Reading, drafts: readonly Draft[]): string {
+export function withNewNames(reading: Reading, drafts: readonly Draft[], design: Design): string {
   const names = new Map(drafts.map(({ entity }) => [entity.id, entity.name]))
   const fixes: { line: number; from: string; to: string }[] = []
   for (const { block, entity, links, clauses, rows } of drafts) {
@@ -18,12 +24,16 @@ export function withNewNames(reading: Reading, drafts: readonly Draft[]): string
     const supertype = block.kindOf && reading.before.get(block.kindOf.supertype.toLowerCase())
     if (supertype && block.kindOf)
       fixes.push({ line: block.line.number, from: block.kindOf.supertype, to: nameAmong(supertype.name) })
-    for (const { id, name } of entity.attributes) {
-      const old = was?.attributes.find((one) => one.id === id)?.name
-      if (old === undefined || old === name || entity.attributes.some((one) => one.name === old)) continue
-      const worked = rows.flatMap((row) => (row.says.computed === undefined ? [] : (reading.lines.get(row.id) ?? [])))
-      for (const number of [...clauses.map((clause) => clause.number), ...worked])
-        fixes.push({ line: number, from: old, to: nameBefore(name) })
+    const worked = rows.flatMap((row) => (row.says.computed === undefined ? [] : (reading.lines.get(row.id) ?? [])))
+    const speaking = [...clauses.map((clause) => clause.number), ...worked]
+    const own = design.entities[entity.id]
+    if (!was || !own || speaking.length === 0) continue
+    const now = spokenNames(design, own)
+    const taken = new Set([...now.values()].map((name) => name.toLowerCase()))
+    for (const [id, old] of spokenNames(reading.base, was)) {
+      const name = now.get(id)
+      if (name === undefined || old === name || taken.has(old.toLowerCase())) continue
+      for (const line of speaking) fixes.push({ line, from: old, to: nameBefore(name) })
     }
   }
   if (fixes.length === 0) return reading.text

@@ -18,6 +18,8 @@ import { type Notice } from '../notice'
 import type { NeutralType } from '../types'
 import { guessedType } from './guess'
 import { valuesOf } from './values'
+import { comeBack } from './coming-back'
+import type { Gone } from './gone'
 import { linesOf, type Line } from './lines'
 import { matched } from './match'
 import { onOneLine } from './names'
@@ -47,9 +49,9 @@ export interface JotRead {
 
 /**
  * Reads a text. Errors: `jot-version`, `jot-line`, `jot-word`, `jot-unknown`, `jot-twice`; a line with one counts for nothing, and
- * what it stood for before stays.
+ * what it stood for before stays. What is `gone` since a while is the same where it comes back.
  */
-export const readJot = (text: string, base: Design): JotRead => readWhole(text, base).read
+export const readJot = (text: string, base: Design, gone?: Gone): JotRead => readWhole(text, base, gone).read
 
 /** What stands in the first column: where, from what line on, and the entity that it opens. */
 export interface ReadBlock {
@@ -60,8 +62,8 @@ export interface ReadBlock {
 }
 
 /** The same, with the blocks that were read, in their order. */
-export function readWhole(text: string, base: Design) {
-  const reading = new Reading(text, base)
+export function readWhole(text: string, base: Design, gone?: Gone) {
+  const reading = new Reading(text, base, undefined, gone)
   const { read, once, top } = readAll(reading)
   const opened = new Map(once.map((block) => [block.line.number, block]))
   const blocks = top.map(({ at, number }): ReadBlock => {
@@ -155,7 +157,8 @@ function readAll(reading: Reading) {
   }
   const once = withoutDoubles(reading, blocks)
   shell(reading, once)
-  const drafts = once.map((block) => draft(reading, block))
+  const drawn = once.map((block) => draft(reading, block))
+  const drafts = comeBack(reading, drawn, Object.values(reading.base.entities))
   const views = onceEach(reading, viewBlocks)
   return { read: finish(reading, drafts, areas, commons(reading, commonLines), settings, views), once, top }
 }
@@ -257,9 +260,14 @@ function shell(reading: Reading, blocks: readonly Block[]) {
   }
   // As the text had them before, as far as that is known: by area and name.
   const old = matched(blocks, inPrintedOrder(reading.base), alike)
+  const back = (name: string) =>
+    reading.gone.entities.findLast(
+      (one) => one.name.toLowerCase() === name.toLowerCase() && !reading.base.entities[one.id]
+    )
   for (const block of blocks) {
     const before = old.get(block)
-    const entity = before ? { ...before, name: block.name } : newEntity(block.name)
+    const same = before ?? back(block.name)
+    const entity = same ? { ...same, name: block.name } : newEntity(block.name)
     reading.shells.set(block.name.toLowerCase(), entity)
     reading.lines.set(entity.id, block.line.number)
     if (before && before.name !== block.name) reading.before.set(before.name.toLowerCase(), entity)
@@ -382,7 +390,7 @@ function finish(
     notices: reading.notices,
     lines: reading.lines,
     guessed: reading.guessed,
-    text: withViews(withNewNames(reading, drafts), stale, design)
+    text: withViews(withNewNames(reading, drafts, design), stale, design)
   }
 }
 

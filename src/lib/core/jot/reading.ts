@@ -3,6 +3,7 @@ import type { Design, Domain, Entity, Link } from '../design'
 import type { Notice } from '../notice'
 import type { NeutralType } from '../types'
 import type { Line } from './lines'
+import { NOTHING_GONE, type Gone } from './gone'
 import { saysOf, type Known, type Says } from './says'
 
 export interface Block {
@@ -49,16 +50,24 @@ export class Reading {
     entity: (name) => this.shells.get(name.toLowerCase()) ?? this.before.get(name.toLowerCase()),
     domain: (name) => this.domains.get(name.toLowerCase())
   }
+  /** What no line stood for before. */
+  readonly fresh = new Set<string>()
   private readonly said = new Map<string, Says>()
   private ids: ReadonlySet<string> | undefined
 
   constructor(
     readonly text: string,
     readonly base: Design,
-    { domains, shells }: Pick<Reading, 'domains' | 'shells'> = { domains: new Map(), shells: new Map() }
+    { domains, shells }: Pick<Reading, 'domains' | 'shells'> = { domains: new Map(), shells: new Map() },
+    readonly gone: Gone = NOTHING_GONE
   ) {
     this.domains = domains
     this.shells = shells
+  }
+
+  /** An entity as it was before, or lately. */
+  was(id: string): Entity | undefined {
+    return this.base.entities[id] ?? this.gone.entities.findLast((one) => one.id === id)
   }
 
   /** Whether an entity of before is one of the text. */

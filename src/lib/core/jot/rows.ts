@@ -11,7 +11,7 @@ import { called, rawName } from './opening'
 
 export function draft(reading: Reading, block: Block): Draft {
   const shell = reading.shells.get(block.name.toLowerCase()) ?? newEntity(block.name)
-  const before = reading.base.entities[shell.id]
+  const before = reading.was(shell.id)
   const rowLines: RowLine[] = []
   const clauses: Line[] = []
   let means: string | undefined
@@ -113,7 +113,7 @@ function rowsOf(
   const attributes: Attribute[] = []
   const links: Link[] = []
   const rows: Row[] = []
-  const oldLinks = before ? linksAt(reading.base, before.id).filter(({ child }) => child === before.id) : []
+  const oldLinks = before ? linksOf(reading, before.id) : []
   const takenLinks = new Set<string>()
   const oldLink = (parent: Entity, role: string | undefined, identifying: boolean): Link | undefined => {
     const free = oldLinks.filter(({ id }) => !takenLinks.has(id))
@@ -195,6 +195,10 @@ function rowsOf(
   return { block, entity, rows, links, clauses }
 }
 
+/** The links of an entity to others, as they were. */
+const linksOf = ({ base, gone }: Reading, entity: string): Link[] =>
+  (base.entities[entity] ? linksAt(base, entity) : gone.links).filter(({ child }) => child === entity)
+
 /** What a line that is not understood stood for before. */
 function asItWas(
   reading: Reading,
@@ -239,7 +243,7 @@ function orderOf(reading: Reading, before: Entity | undefined, order: string[]):
   return before && rowIds(reading.base, before).join() === order.join() ? before.order : order
 }
 
-function linkOf(
+export function linkOf(
   reading: Reading,
   child: Entity,
   parent: Entity,
@@ -248,6 +252,7 @@ function linkOf(
 ): Link {
   const { role, identifying, dbName, old } = more
   const like = old ?? newLink(reading.base, parent, child)
+  if (!old) reading.fresh.add(like.id)
   const { role: _role, dbName: _dbName, means: _means, parentKey: _key, drawnOnly: _drawn, ...kept } = like
   // What it holds of the parent's key in columns of its own is so only while it leads there.
   const same = old?.parent === parent.id
