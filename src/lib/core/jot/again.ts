@@ -4,7 +4,6 @@ import { sameValue } from '../catalog'
 import { logical, sameFace } from '../derive'
 import { Editing, linksAt, type Design, type Edit, type Entity } from '../design'
 import type { Notice } from '../notice'
-import type { NeutralType } from '../types'
 import { comeBack } from './coming-back'
 import { conditionsOf, listsOf, withParentKey } from './clauses'
 import { goneAfter, NOTHING_GONE, type Gone } from './gone'
@@ -31,7 +30,6 @@ export interface JotState {
 interface Standing extends ReadBlock {
   readonly lines: ReadonlyMap<string, number>
   readonly notices: readonly Notice[]
-  readonly guessed: ReadonlyMap<number, NeutralType>
 }
 
 export function readAgain(text: string, base: Design, before: JotState | undefined): JotState {
@@ -45,8 +43,7 @@ function wholly(text: string, base: Design, gone: Gone): JotState {
   const own = blocks.map((block) => ({
     ...block,
     lines: new Map<string, number>(),
-    notices: [] as Notice[],
-    guessed: new Map<number, NeutralType>()
+    notices: [] as Notice[]
   }))
   const at = (line: number) => {
     let [low, high] = [0, own.length - 1]
@@ -60,10 +57,6 @@ function wholly(text: string, base: Design, gone: Gone): JotState {
   for (const [id, line] of read.lines) {
     const block = at(line)
     block?.lines.set(id, line - block.number)
-  }
-  for (const [line, type] of read.guessed) {
-    const block = at(line)
-    block?.guessed.set(line - block.number, type)
   }
   for (const notice of read.notices) {
     const [row = 1, column = 1] = (notice.where ?? '1:1').split(':').map(Number)
@@ -97,6 +90,7 @@ function partly(text: string, base: Design, before: JotState): JotState | undefi
 
   const reading = new Reading(own, base, before.known, before.gone)
   reading.lines.set(entity.id, 1)
+  reading.blocks.set(entity.id, { ...block.block, line })
   const drawn = draft(reading, { ...block.block, line })
   const [made = drawn] = comeBack(reading, [drawn], [entity])
   const result = withDraft(reading, made, entity, base)
@@ -113,7 +107,6 @@ function partly(text: string, base: Design, before: JotState): JotState | undefi
     return {
       ...one,
       lines: relative,
-      guessed: new Map([...reading.guessed].map(([n, type]) => [n - 1, type])),
       notices: reading.notices.map((notice) => ({ ...notice, where: shifted(notice.where, -1) }))
     }
   })
@@ -135,16 +128,14 @@ const shifted = (where = '1:1', by: number): string => {
 }
 
 /** What was read of each block, by the lines of the text. */
-function placed(blocks: readonly Standing[]): Pick<JotRead, 'lines' | 'notices' | 'guessed'> {
+function placed(blocks: readonly Standing[]): Pick<JotRead, 'lines' | 'notices'> {
   const lines = new Map<string, number>()
-  const guessed = new Map<number, NeutralType>()
   const notices: Notice[] = []
   for (const block of blocks) {
     for (const [id, line] of block.lines) lines.set(id, line + block.number)
-    for (const [line, type] of block.guessed) guessed.set(line + block.number, type)
     for (const notice of block.notices) notices.push({ ...notice, where: shifted(notice.where, block.number) })
   }
-  return { lines, notices, guessed }
+  return { lines, notices }
 }
 
 /** The same design, object by object: most are the same objects. */

@@ -13,7 +13,7 @@ import { called } from './opening'
 /** Keys, unique columns and indexes, and what the entity does without. */
 export function listsOf(reading: Reading, draft: Draft, entity: Entity, design: Design): Entity {
   const before = reading.was(entity.id)
-  const names = rowsByName(reading, design, entity)
+  const names = rowsByName(reading, draft, design, entity)
   const uniques: Entity['uniques'] = []
   const indexes: Entity['indexes'] = []
   let { primaryKey } = entity
@@ -125,9 +125,13 @@ function identifierOf(reading: Reading, line: Line): Entity['identifier'] {
   return Object.keys(said).length > 0 ? said : undefined
 }
 
-function rowsByName(reading: Reading, design: Design, entity: Entity): Map<string, string> {
+function rowsByName(reading: Reading, { rows }: Draft, design: Design, entity: Entity): Map<string, string> {
   const before = reading.was(entity.id)
-  return byNameOrBefore(rowNames(design, entity), before && rowNames(reading.base, before))
+  const names = byNameOrBefore(rowNames(design, entity), before && rowNames(reading.base, before))
+  for (const row of rows)
+    if (row.kind === 'link' && row.called !== undefined && !names.has(row.called.toLowerCase()))
+      names.set(row.called.toLowerCase(), row.id)
+  return names
 }
 
 function partsIn(
@@ -208,7 +212,7 @@ export function conditionsOf(reading: Reading, draft: Draft, entity: Entity, des
       const where = at < 0 ? undefined : rest[at + 1]
       if (where?.kind !== 'group') continue
       const [, named] = called(line.text.slice(where.at + where.text.length))
-      const names = rowsByName(reading, design, entity)
+      const names = rowsByName(reading, draft, design, entity)
       const parts = partsIn(reading, line, inner(group.text), names, true, entity.name, false)
       const unique = rest.some((piece) => piece.text.toLowerCase() === 'unique')
       const whereBefore = (id: string | undefined) => before?.indexes.find((one) => one.id === id)?.where

@@ -53,7 +53,7 @@ export const matchedAttributes = (
 
 export function attributeOf(
   reading: Reading,
-  { line, name, dbName, tail }: Named,
+  { line, name, dbName }: Named,
   says: Says,
   old: Attribute | undefined,
   required: boolean
@@ -77,8 +77,6 @@ export function attributeOf(
     ...(means === undefined ? {} : { means }),
     ...(fields.list.length > 0 ? { fields: fields.list } : {})
   }
-  // A line that says no more than a name may be guessed at.
-  if (says.type === undefined && !failed && tail.trim() === '' && !inside) reading.guessed.set(line.number, type)
   reading.lines.set(attribute.id, line.number)
   return attribute
 }

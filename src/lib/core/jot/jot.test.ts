@@ -326,6 +326,33 @@ describe('a text', () => {
     expect(diff(design, deep.design)).toEqual([])
   })
 
+  it('takes a column that is called as an entity and its key for a link to it, but none that was a column', () => {
+    const words = `entity Berth\n  code: text(8) key\n\nentity Quay\n\nentity Visit\n  berth code: required\n  quay id\n  quay code:\n  index (berth code, quay id)\n`
+    const { design, notices } = readJot(words, newDesign('Tidewell'))
+    expect(notices).toEqual([])
+    expect(printJot(design)).toContain(
+      'entity Visit\n  berth: Berth required\n  quay: Quay\n  quay code: text(20)\n  index (berth, quay)'
+    )
+    // Read again, they are the same links; with a type they are columns.
+    expect(ids(readJot(words, design).design)).toEqual(ids(design))
+    const typed = readJot(words.replace('berth code: required', 'berth code: text(8)'), design).design
+    expect(Object.values(typed.links)).toHaveLength(1)
+    // What it is called by gets another name: it leads there still, and says so.
+    const renamed = readJot(words.replace('  code: text(8) key', '  mark: text(8) key'), design)
+    expect(ids(renamed.design)).toEqual(ids(design))
+    expect(renamed.text).toContain('entity Visit\n  berth: Berth required\n  quay id\n')
+    // A column stays one when something comes to be called so.
+    const before = readJot('entity Visit\n  pilot id:\n', newDesign('Tidewell')).design
+    expect(Object.values(before.links)).toEqual([])
+    expect(Object.values(readJot('entity Visit\n  pilot id:\n\nentity Pilot\n', before).design.links)).toEqual([])
+    // Typed letter by letter it is a column only until it is called so.
+    let [last, links] = [before, -1]
+    for (const line of ['pilo', 'pilot', 'pilot i', 'pilot id', 'pilot id:'])
+      last = readJot(`entity Visit\n  ${line}\n\nentity Pilot\n`, last).design
+    links = Object.keys(last.links).length
+    expect(links).toBe(1)
+  })
+
   it('says where it is wrong, and why', () => {
     const of = (text: string) =>
       readJot(text, newDesign('Any')).notices.map(({ where, message }) => `${where} ${message}`)

@@ -1,5 +1,6 @@
 // The text with new names in the lines that have the old ones.
 import type { Design, Entity } from '../design'
+import { isGuessOf } from './guessed-link'
 import { escaped, nameAmong, nameBefore } from './names'
 import { outside } from './pieces'
 import { columnNames, rowNames } from './print'
@@ -13,6 +14,8 @@ const spokenNames = (design: Design, entity: Entity): Map<string, string> =>
 export function withNewNames(reading: Reading, drafts: readonly Draft[], design: Design): string {
   const names = new Map(drafts.map(({ entity }) => [entity.id, entity.name]))
   const fixes: { line: number; from: string; to: string }[] = []
+  /** Lines that are called by what has another name now say what they lead to. */
+  const guesses: { line: number; head: string; now: string }[] = []
   for (const { block, entity, links, clauses, rows } of drafts) {
     const was = reading.base.entities[entity.id]
     for (const { id, parent } of links) {
@@ -20,6 +23,16 @@ export function withNewNames(reading: Reading, drafts: readonly Draft[], design:
       const line = reading.lines.get(id)
       if (old !== undefined && now !== undefined && old !== now && line)
         fixes.push({ line, from: old, to: nameAmong(now) })
+    }
+    const heads = new Map(rows.flatMap((row) => ('called' in row ? [[row.id, row.called ?? ''] as const] : [])))
+    for (const { id, parent } of heads.size > 0 ? links : []) {
+      const [head, to] = [heads.get(id), design.entities[parent]]
+      if (head !== undefined && to && !isGuessOf(design, head, to))
+        guesses.push({
+          line: reading.lines.get(id) ?? 0,
+          head,
+          now: `${nameBefore(to.name.toLowerCase())}: ${nameAmong(to.name)}`
+        })
     }
     const supertype = block.kindOf && reading.before.get(block.kindOf.supertype.toLowerCase())
     if (supertype && block.kindOf)
@@ -36,8 +49,13 @@ export function withNewNames(reading: Reading, drafts: readonly Draft[], design:
       for (const line of speaking) fixes.push({ line, from: old, to: nameBefore(name) })
     }
   }
-  if (fixes.length === 0) return reading.text
+  if (fixes.length + guesses.length === 0) return reading.text
   const rows = reading.text.split('\n')
+  for (const { line, head, now } of guesses)
+    rows[line - 1] = (rows[line - 1] ?? '').replace(
+      new RegExp(`^(\\s*)"?${escaped(head)}"?(\\s*:)?`, 'i'),
+      (_, indent: string) => indent + now
+    )
   for (const { line, from, to } of fixes) {
     const row = rows[line - 1] ?? ''
     // Not what stands before a colon, nor what something means.

@@ -15,7 +15,6 @@ import {
   type View
 } from '../design'
 import { type Notice } from '../notice'
-import type { NeutralType } from '../types'
 import { guessedType } from './guess'
 import { valuesOf } from './values'
 import { comeBack } from './coming-back'
@@ -41,8 +40,6 @@ export interface JotRead {
   readonly notices: readonly Notice[]
   /** The line, from 1, of each object that has one. */
   readonly lines: ReadonlyMap<string, number>
-  /** What columns are taken for by their names, by the lines that say no more. */
-  readonly guessed: ReadonlyMap<number, NeutralType>
   /** The text with new names in the lines that have the old ones; the same where no line has. */
   readonly text: string
 }
@@ -270,6 +267,7 @@ function shell(reading: Reading, blocks: readonly Block[]) {
     const entity = same ? { ...same, name: block.name } : newEntity(block.name)
     reading.shells.set(block.name.toLowerCase(), entity)
     reading.lines.set(entity.id, block.line.number)
+    reading.blocks.set(entity.id, block)
     if (before && before.name !== block.name) reading.before.set(before.name.toLowerCase(), entity)
   }
 }
@@ -389,7 +387,6 @@ function finish(
     edit,
     notices: reading.notices,
     lines: reading.lines,
-    guessed: reading.guessed,
     text: withViews(withNewNames(reading, drafts, design), stale, design)
   }
 }

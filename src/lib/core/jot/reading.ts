@@ -1,8 +1,8 @@
 // What a reading of a text knows by now: the design before, the names that are said, and what is wrong.
 import type { Design, Domain, Entity, Link } from '../design'
 import type { Notice } from '../notice'
-import type { NeutralType } from '../types'
 import type { Line } from './lines'
+import { keyNameIn, keyNameOf } from './guessed-link'
 import { NOTHING_GONE, type Gone } from './gone'
 import { saysOf, type Known, type Says } from './says'
 
@@ -23,7 +23,8 @@ export interface Block {
 
 export type Row =
   | { readonly kind: 'attribute'; readonly id: string; readonly says: Says }
-  | { readonly kind: 'link'; readonly id: string; readonly says: Says }
+  /** `called` is what stands before the colon, where that is not what the link is called. */
+  | { readonly kind: 'link'; readonly id: string; readonly says: Says; readonly called?: string }
 
 /** What an entity's lines say, before its lists have the ids of what they name. */
 export interface Draft {
@@ -38,8 +39,6 @@ export class Reading {
   readonly notices: Notice[] = []
   /** The line, from 1, of each object that has one. */
   readonly lines = new Map<string, number>()
-  /** What columns are taken for by their names, by the lines that say no more. */
-  readonly guessed = new Map<number, NeutralType>()
   readonly domains: Map<string, Domain>
   /** Entities by their names, before anything is known of what is in them. */
   readonly shells: Map<string, Entity>
@@ -53,6 +52,9 @@ export class Reading {
   /** What no line stood for before. */
   readonly fresh = new Set<string>()
   private readonly said = new Map<string, Says>()
+  /** The blocks of entities, where all are read. */
+  readonly blocks = new Map<string, Block>()
+  private readonly keys = new Map<string, string | undefined>()
   private ids: ReadonlySet<string> | undefined
 
   constructor(
@@ -63,6 +65,20 @@ export class Reading {
   ) {
     this.domains = domains
     this.shells = shells
+  }
+
+  /** What the key of an entity is called; nothing where it is of several columns. */
+  keyName(entity: Entity): string | undefined {
+    if (!this.keys.has(entity.id)) {
+      const block = this.blocks.get(entity.id)
+      const name = block
+        ? block.kindOf
+          ? undefined
+          : keyNameIn(this, block.line.inside)
+        : keyNameOf(this.base, entity)
+      this.keys.set(entity.id, name)
+    }
+    return this.keys.get(entity.id)
   }
 
   /** An entity as it was before, or lately. */

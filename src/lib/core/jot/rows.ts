@@ -7,12 +7,14 @@ import { outside, unquoted } from './pieces'
 import { saysOf, type Says } from './says'
 import { type Reading, type Block, type Draft, type Row } from './reading'
 import { inOldOrder } from './keeping'
+import { guessedParent } from './guessed-link'
 import { called, rawName } from './opening'
 
 export function draft(reading: Reading, block: Block): Draft {
   const shell = reading.shells.get(block.name.toLowerCase()) ?? newEntity(block.name)
   const before = reading.was(shell.id)
   const rowLines: RowLine[] = []
+  const guessed = new Map<RowLine, Entity>()
   const clauses: Line[] = []
   let means: string | undefined
   for (const line of flat(reading, block, before)) {
@@ -55,9 +57,15 @@ export function draft(reading: Reading, block: Block): Draft {
       rowLines.push({ line, name: unquoted(name), dbName: undefined, tail: words, from: name.length, part: false })
     }
   }
-  const plain = rowLines.filter(({ tail, part }) => !part && reading.says(tail).entity === undefined)
+  for (const one of rowLines) {
+    const { type, entity, odd } = reading.says(one.tail)
+    if (one.part || one.broken || type || entity || odd.length > 0 || one.line.inside.length > 0) continue
+    const parent = guessedParent(reading, one.name, shell)
+    if (parent) guessed.set(one, parent)
+  }
+  const plain = rowLines.filter((one) => !one.part && !guessed.has(one) && reading.says(one.tail).entity === undefined)
   const attributes = matchedAttributes(reading, plain, before?.attributes ?? [])
-  return rowsOf(reading, block, shell, before, rowLines, attributes, clauses, means)
+  return rowsOf(reading, block, shell, before, rowLines, attributes, guessed, clauses, means)
 }
 
 /** The lines of an entity; what stands further in than it could is of it, too. */
@@ -107,6 +115,7 @@ function rowsOf(
   before: Entity | undefined,
   lines: readonly RowLine[],
   known: ReadonlyMap<Named, Attribute>,
+  guessed: ReadonlyMap<RowLine, Entity>,
   clauses: readonly Line[],
   means: string | undefined
 ): Draft {
@@ -141,7 +150,8 @@ function rowsOf(
     }
     const asPart = part ? partOf(reading, tail) : undefined
     const says = asPart?.says ?? reading.says(tail)
-    const parent = asPart?.entity ?? says.entity
+    const guess = guessed.get(one)
+    const parent = asPart?.entity ?? says.entity ?? guess
     reading.odd(says, line, from)
     const own = name.toLowerCase()
     // Links may be called alike: their foreign keys are not.
@@ -151,7 +161,7 @@ function rowsOf(
     }
     seen.add(own)
     if (parent) {
-      const role = part ? asPart?.role : own === parent.name.toLowerCase() ? undefined : name
+      const role = part ? asPart?.role : guess || own === parent.name.toLowerCase() ? undefined : name
       const old = oldLink(parent, role, part)
       const link = linkOf(reading, shell, parent, says, {
         role,
@@ -161,7 +171,7 @@ function rowsOf(
       })
       links.push(link)
       reading.lines.set(link.id, line.number)
-      rows.push({ kind: 'link', id: link.id, says })
+      rows.push({ kind: 'link', id: link.id, says, ...(guess ? { called: name } : {}) })
       continue
     }
     const old = known.get(one)

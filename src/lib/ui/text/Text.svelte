@@ -157,6 +157,7 @@
     own = found
     desk.select(found)
   }
+  const known = () => ({ design: desk.design, lines, shown: desk.shown })
   /** Something pasted that is a script of SQL. */
   let offered = $state('')
   let trying = $state(false)
@@ -231,8 +232,8 @@
           marks,
           jot(),
           syntaxHighlighting(colours),
-          ghostTypes,
-          aboutNames(() => ({ design: desk.design, lines, shown: desk.shown })),
+          ghostTypes(known),
+          aboutNames(known),
           EditorView.domEventHandlers({
             drop: dropped,
             paste: (event) => {
@@ -246,7 +247,7 @@
           autocompletion({ override: [(context) => completionsOf(desk.design, context)] }),
           Prec.high(
             keymap.of([
-              { key: 'Tab', run: (at) => acceptCompletion(at) || acceptGhost(at) },
+              { key: 'Tab', run: (at) => acceptCompletion(at) || acceptGhost(at, known()) },
               { key: 'F2', run: withSymbol((symbol) => (asked = { symbol, how: 'rename' })) },
               { key: 'F12', run: withSymbol(({ id }) => goToLine(lines.get(id))) },
               { key: 'Shift-F12', run: withSymbol((symbol) => (asked = { symbol, how: 'uses' })) },

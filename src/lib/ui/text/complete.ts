@@ -3,7 +3,7 @@ import type { Completion, CompletionContext, CompletionResult } from '@codemirro
 import type { Design } from '../../core/design'
 import { nameAmong } from '../../core/jot'
 import { printType, TYPE_CHOICES } from '../../core/types'
-import { guessOf } from './hints'
+import { typeOf } from './hints'
 
 const OPENERS = [
   'entity ',
@@ -53,7 +53,7 @@ export function completionsOf(design: Design, { state, pos, explicit }: Completi
   if (!before.includes(':')) return /^\s+/.test(before) ? result(words(CLAUSES, 'keyword', -1)) : null
   const domains = Object.values(design.domains).map(({ name }) => nameAmong(name))
   const types = TYPE_CHOICES.map(({ type, use }): Completion => ({ label: printType(type), type: 'type', detail: use }))
-  const guess = guessOf(before)
+  const guess = typeOf(before)
   const first = /:\s*(one\s|many\s)?[\p{L}\p{N}_]*$/u.test(before)
   return result([
     ...(guess === undefined ? [] : [{ label: guess, type: 'type', detail: 'by its name', boost: 99 }]),

@@ -1,11 +1,19 @@
 // What the editor says where one types: the type that a column is taken for, what something is, and how a mistake is mended.
 import type { Action, Diagnostic } from '@codemirror/lint'
-import { RangeSetBuilder, type Extension } from '@codemirror/state'
-import { Decoration, EditorView, hoverTooltip, ViewPlugin, WidgetType, type DecorationSet } from '@codemirror/view'
+import { RangeSetBuilder, type Extension, type Line as Text } from '@codemirror/state'
+import {
+  Decoration,
+  EditorView,
+  hoverTooltip,
+  ViewPlugin,
+  WidgetType,
+  type DecorationSet,
+  type ViewUpdate
+} from '@codemirror/view'
 import { distance } from 'fastest-levenshtein'
 import { attributeIn, fieldsOf, ownerOf, type Design, type Target } from '../../core/design'
 import { dialect } from '../../core/dialects'
-import { guessedType, nameAmong } from '../../core/jot'
+import { guessedType, nameAmong, nameBefore } from '../../core/jot'
 import type { Notice } from '../../core/notice'
 import { printType, TYPE_CHOICES, type NeutralType } from '../../core/types'
 import { engineLabel } from '../desk/words'
@@ -14,10 +22,20 @@ import { idOfLine, symbolAt, type Lines } from './symbols'
 /** A column of which no more than the name is said. */
 const BARE = /^\s+([^\s#:(),=][^:(),=#]*?)\s*(?:=[^:]*)?:\s*$/
 
-/** What a line of a name alone is taken for, in words. */
-export function guessOf(text: string): string | undefined {
+/** The type that a line of a name alone is taken for, in words. */
+export function typeOf(text: string): string | undefined {
   const name = BARE.exec(text)?.[1]
   return name === undefined ? undefined : printType(guessedType(name))
+}
+
+/** What such a line is taken for; it may lead to an entity that it is called by. */
+function guessOf(line: Text, { design, lines }: Pick<Now, 'design' | 'lines'>) {
+  const words = typeOf(line.text)
+  if (words === undefined) return undefined
+  const { link } = ownerOf(design, idOfLine(lines, line.number))
+  const parent = link && design.entities[link.parent]?.name
+  // By its own name it would be a role.
+  return parent === undefined ? { words } : { words: nameAmong(parent), name: parent.toLowerCase() }
 }
 
 class Ghost extends WidgetType {
@@ -34,7 +52,7 @@ class Ghost extends WidgetType {
   }
 }
 
-function ghosts({ visibleRanges, state }: EditorView): DecorationSet {
+function ghosts({ visibleRanges, state }: EditorView, now: Now): DecorationSet {
   const builder = new RangeSetBuilder<Decoration>()
   for (const { from, to } of visibleRanges)
     for (let pos = from; pos <= to;) {
@@ -43,12 +61,12 @@ function ghosts({ visibleRanges, state }: EditorView): DecorationSet {
       // What holds lines is an object.
       const holds = /^\s*/.exec(next)?.[0].length ?? 0
       const own = /^\s*/.exec(line.text)?.[0].length ?? 0
-      const guess = guessOf(line.text)
-      if (guess !== undefined)
+      const guess = guessOf(line, now)
+      if (guess)
         builder.add(
           line.to,
           line.to,
-          Decoration.widget({ widget: new Ghost(holds > own && next.trim() !== '' ? 'object' : guess), side: 1 })
+          Decoration.widget({ widget: new Ghost(holds > own && next.trim() !== '' ? 'object' : guess.words), side: 1 })
         )
       pos = line.to + 1
     }
@@ -56,30 +74,35 @@ function ghosts({ visibleRanges, state }: EditorView): DecorationSet {
 }
 
 /** The guessed types of columns, faint behind their names. */
-export const ghostTypes: Extension = ViewPlugin.fromClass(
-  class {
-    decorations: DecorationSet
-    constructor(view: EditorView) {
-      this.decorations = ghosts(view)
-    }
-    update({ docChanged, viewportChanged, view }: { docChanged: boolean; viewportChanged: boolean; view: EditorView }) {
-      if (docChanged || viewportChanged) this.decorations = ghosts(view)
-    }
-  },
-  { decorations: (plugin) => plugin.decorations }
-)
+export const ghostTypes = (now: () => Now): Extension =>
+  ViewPlugin.fromClass(
+    class {
+      decorations: DecorationSet
+      lines: Lines
+      constructor(view: EditorView) {
+        this.decorations = ghosts(view, now())
+        this.lines = now().lines
+      }
+      update({ docChanged, viewportChanged, view }: ViewUpdate) {
+        if (!docChanged && !viewportChanged && this.lines === now().lines) return
+        this.lines = now().lines
+        this.decorations = ghosts(view, now())
+      }
+    },
+    { decorations: (plugin) => plugin.decorations }
+  )
 
 /** Writes the guessed type of the line that the cursor ends. */
-export function acceptGhost(view: EditorView): boolean {
+export function acceptGhost(view: EditorView, now: Now): boolean {
   const { head, empty } = view.state.selection.main
   const line = view.state.doc.lineAt(head)
-  const guess = guessOf(line.text)
-  if (!empty || guess === undefined || head < line.from + line.text.trimEnd().length) return false
-  const end = line.from + line.text.trimEnd().length
-  const insert = ` ${guess}`
+  const guess = guessOf(line, now)
+  if (!empty || !guess || head < line.from + line.text.trimEnd().length) return false
+  const from = guess.name === undefined ? line.from + line.text.trimEnd().length : line.from + line.text.search(/\S/)
+  const insert = guess.name === undefined ? ` ${guess.words}` : `${nameBefore(guess.name)}: ${guess.words}`
   view.dispatch({
-    changes: { from: end, to: line.to, insert },
-    selection: { anchor: end + insert.length },
+    changes: { from, to: line.to, insert },
+    selection: { anchor: from + insert.length },
     userEvent: 'input.complete'
   })
   return true
