@@ -2,7 +2,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { harbour } from '../../../../demo/harbour'
-import { dangling, edit, rowIds, type Design } from '../design'
+import { branches, dangling, edit, rowIds, type Design } from '../design'
+import { printType } from '../types'
 import {
   cellText,
   COLUMNS,
@@ -120,6 +121,49 @@ describe('rows chosen together', () => {
       for (const column of COLUMNS.slice(1))
         expect(cell(after, { entity: 'ent_pilot', row: fresh[i]?.id ?? '' }, column)).toBe(cell(design, place, column))
     })
+  })
+
+  it('are copied with their fields, which stand further in, and come back as such', () => {
+    const text = [
+      '  marks\tlist of object',
+      '    code\ttext(5)\trequired',
+      '    seen\tobject',
+      '      at\ttimestamp',
+      '      by\ttext(40)\t\t\t\twho saw it',
+      '    lit\tboolean',
+      '  bell\ttext(9)',
+      '    rung\tdate'
+    ].join('\n')
+    const into = (entity: string, from: Design, copy: string) => {
+      const { edits, refused } = paste(from, { entity, row: NEW_ROW, column: 'name' }, fieldsOf(copy) ?? [])
+      expect(refused).toEqual([])
+      return edit(from, { kind: 'all', edits })
+    }
+    const outline = (of: Design, entity: string) =>
+      branches(of.entities[entity] ?? { attributes: [] })
+        .slice(-8)
+        .map(({ attribute: { name, type, required, means }, depth }) => [depth, name, printType(type), required, means])
+    const pasted = into('ent_berth', design, text)
+    expect(outline(pasted, 'ent_berth').map(([depth, name]) => [depth, name])).toEqual([
+      [0, 'marks'],
+      [1, 'code'],
+      [1, 'seen'],
+      [2, 'at'],
+      [2, 'by'],
+      [1, 'lit'],
+      // What holds no fields has a column beside it.
+      [0, 'bell'],
+      [0, 'rung']
+    ])
+    const rows = branches(pasted.entities['ent_berth'] ?? { attributes: [] }).slice(-8)
+    const copy = copied(
+      pasted,
+      rows.map(({ attribute }) => ({ entity: 'ent_berth', row: attribute.id }))
+    )
+    expect(outline(into('ent_pilot', pasted, copy), 'ent_pilot')).toEqual(outline(pasted, 'ent_berth'))
+    // Of fields alone, the first is where the others are counted from.
+    const seen = rows.slice(3, 5).map(({ attribute }) => ({ entity: 'ent_berth', row: attribute.id }))
+    expect(copied(pasted, seen)).toMatch(/^at\t.*\nby\t/)
   })
 })
 

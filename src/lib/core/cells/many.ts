@@ -145,12 +145,15 @@ function inOrder({ entity, within, ids }: Group, order: readonly string[]): Edit
   return [{ kind: 'attribute.set', entity: entity.id, id: within, set: { fields } }]
 }
 
-/** Rows as a spreadsheet takes them, from the name on, along `columns`: they can be pasted back as rows, in any entity. */
-export const copied = (design: Design, places: readonly RowPlace[], columns: readonly ColumnName[] = COLUMNS): string =>
-  places
-    .flatMap((place) => {
-      const found = rowAt(design, place)
-      const cells = columns.slice(columns.indexOf('name'))
-      return found ? [cells.map((column) => cellText(design, found.entity, found.row, column)).join('\t')] : []
-    })
+/** Rows as a spreadsheet takes them, from the name on, along `columns`: fields stand further in. They can be pasted back, in any entity. */
+export function copied(design: Design, places: readonly RowPlace[], columns: readonly ColumnName[] = COLUMNS): string {
+  const cells = columns.slice(columns.indexOf('name'))
+  const found = places.flatMap((place) => rowAt(design, place) ?? [])
+  const least = Math.min(...found.map(({ row }) => row.depth))
+  return found
+    .map(
+      ({ entity, row }) =>
+        '  '.repeat(row.depth - least) + cells.map((column) => cellText(design, entity, row, column)).join('\t')
+    )
     .join('\n')
+}

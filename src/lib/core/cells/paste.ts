@@ -1,5 +1,6 @@
 // Rows of a spreadsheet pasted into the sheet: each line a row, each field a cell, from the cell they are pasted on.
-import { attributeIn, edit, rowIds, siblingsOf, type Design, type Edit } from '../design'
+import { attributeIn, edit, rowIds, siblingsOf, type Design, type Edit, type Entity } from '../design'
+import { holdsFields } from '../types'
 import { COLUMNS, commit, isNewRow, newFieldRow, NEW_ROW, rowsOf, type Cell, type ColumnName } from './cells'
 import { outsideKey, SPREAD, spread, type Reading } from './spread'
 
@@ -15,10 +16,16 @@ export interface Pasted {
 export function fieldsOf(text: string): readonly (readonly string[])[] | undefined {
   const lines = text.replace(/\r\n?/g, '\n').replace(/\n+$/, '').split('\n')
   if (lines.length === 1 && !text.includes('\t')) return undefined
-  return lines.map((line) => line.split('\t').map((field) => field.trim()))
+  // How far the first stands in says whose field it is.
+  return lines.map((line) => line.split('\t').map((field, i) => (i === 0 ? field.trimEnd() : field.trim())))
 }
 
-/** Writes fields over the cells from one on, along `columns`; lines beyond the last row become new rows. */
+const indentOf = (field: string): number => field.length - field.trimStart().length
+
+/**
+ * Writes fields over the cells from one on, along `columns`; lines beyond the last row become new rows. A name that stands further
+ * in than the one above it becomes a field of that, where it holds fields.
+ */
 export function paste(
   design: Design,
   cell: Cell,
@@ -39,9 +46,19 @@ export function paste(
   const below = isNewRow(cell.row) ? [] : all.slice(all.indexOf(cell.row) + 1)
   const ids = [cell.row, ...below.filter((id) => attributeIn(start, id))]
   const fresh = isNewRow(cell.row) ? cell.row : beside?.within ? newFieldRow(beside.within.id) : NEW_ROW
+  const least = Math.min(...lines.map(([first = '']) => indentOf(first)))
+  /** The rows that further ones may be fields of. */
+  const above: { readonly indent: number; readonly row: string }[] = []
+  let taken = 0
   lines.forEach((fields, i) => {
-    let row = ids[i] ?? fresh
-    fields.forEach((text, j) => {
+    const indent = columns[from] === 'name' ? indentOf(fields[0] ?? '') : least
+    while ((above.at(-1)?.indent ?? -1) >= indent) above.pop()
+    const holder = above.at(-1)
+    const holding = holder && entityNow() && attributeIn(entityNow() as Entity, holder.row)
+    const isField = holding !== undefined && holdsFields(holding.type)
+    let row = isField ? newFieldRow(holding.id) : (ids[taken++] ?? fresh)
+    fields.forEach((given, j) => {
+      const text = given.trim()
       const column = columns[from + j]
       const entity = entityNow()
       const found = entity && rowsOf(now, entity).find(({ id }) => id === row)
@@ -54,7 +71,9 @@ export function paste(
         row = done.row ?? row
       }
     })
-    if (!isNewRow(row)) last = row
+    if (isNewRow(row)) return
+    last = row
+    above.push({ indent, row })
   })
   return { edits, refused, row: last }
 }
