@@ -13,7 +13,7 @@ import { called } from './opening'
 /** Keys, unique columns and indexes, and what the entity does without. */
 export function listsOf(reading: Reading, draft: Draft, entity: Entity, design: Design): Entity {
   const before = reading.was(entity.id)
-  const names = rowsByName(reading, draft, design, entity)
+  const rows = draft.clauses.length > 0 ? rowsByName(reading, draft, design, entity) : new Map<string, string>()
   const uniques: Entity['uniques'] = []
   const indexes: Entity['indexes'] = []
   let { primaryKey } = entity
@@ -55,7 +55,7 @@ export function listsOf(reading: Reading, draft: Draft, entity: Entity, design: 
   }
   for (const line of draft.clauses) {
     const { text } = line
-    const list = (group: string, ordered: boolean) => partsIn(reading, line, inner(group), names, ordered, entity.name)
+    const list = (group: string, ordered: boolean) => partsIn(reading, line, inner(group), rows, ordered, entity.name)
     const [first, group, ...rest] = piecesOf(text)
     const word = first?.text.toLowerCase()
     const [, named] = called(text.slice((group?.at ?? 0) + (group?.text.length ?? 0)))

@@ -446,7 +446,9 @@ const KEPT_BY_NAME: Readonly<Record<string, NonNullable<Common['kept']>>> = {
 }
 
 const inPrintedOrder = ({ entities, areas }: Design): Entity[] => {
-  const place = ({ area, namespace = '', name }: Entity) =>
-    JSON.stringify([areas[area ?? '']?.name ?? '', namespace, name])
-  return Object.values(entities).sort((a, b) => (place(a) < place(b) ? -1 : 1))
+  const placed = Object.values(entities).map((entity) => {
+    const { area, namespace = '', name } = entity
+    return { entity, place: JSON.stringify([areas[area ?? '']?.name ?? '', namespace, name]) }
+  })
+  return placed.sort((a, b) => (a.place < b.place ? -1 : 1)).map(({ entity }) => entity)
 }

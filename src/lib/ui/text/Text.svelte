@@ -1,6 +1,6 @@
 <!-- The whole design in words: what is typed is the design after a pause; what is changed elsewhere is written here. -->
 <script lang="ts">
-  import { acceptCompletion, autocompletion, completionKeymap } from '@codemirror/autocomplete'
+  import { autocompletion, completionKeymap } from '@codemirror/autocomplete'
   import { defaultKeymap, indentLess, indentMore } from '@codemirror/commands'
   import { codeFolding, foldGutter, foldKeymap, HighlightStyle, syntaxHighlighting } from '@codemirror/language'
   import { lintKeymap, setDiagnostics } from '@codemirror/lint'
@@ -15,7 +15,7 @@
   import { changeBetween } from '../../core/jot'
   import { count } from '../desk/words'
   import { openFile, saveFile } from '../../storage'
-  import { completionsOf } from './complete'
+  import { completionsOf, takeWord } from './complete'
   import { aboutNames, acceptGhost, diagnosticsOf, ghostTypes } from './hints'
   import { jot } from './jot-language'
   import NewName from './NewName.svelte'
@@ -81,13 +81,13 @@
     // Something was typed since: that is read soon.
     if (typed || !view || view.state.doc.toString() !== text) return void (typed = true)
     ;[lines, notices] = [read.lines, read.notices]
-    mark()
     // Lines that had the old name of something have the new one.
     replace(read.text)
     const before = desk.design
     if (read.edit.kind !== 'all' || read.edit.edits.length > 0) desk.edit(read.edit)
     // What was changed elsewhere in between is not in the text yet.
     said = before === base ? desk.design : edit(base, read.edit)
+    mark()
     keep(read.text)
     if (said !== desk.design) await follow()
     // What the cursor is on now may be something new.
@@ -244,10 +244,11 @@
               return true
             }
           }),
-          autocompletion({ override: [(context) => completionsOf(desk.design, context)] }),
+          // A line ends where Enter is pressed: a word of the list is taken by Tab, or once it is chosen.
+          autocompletion({ override: [(context) => completionsOf(desk.design, context)], selectOnOpen: false }),
           Prec.high(
             keymap.of([
-              { key: 'Tab', run: (at) => acceptCompletion(at) || acceptGhost(at, known()) },
+              { key: 'Tab', run: (at) => takeWord(at) || acceptGhost(at, known()) },
               { key: 'F2', run: withSymbol((symbol) => (asked = { symbol, how: 'rename' })) },
               { key: 'F12', run: withSymbol(({ id }) => goToLine(lines.get(id))) },
               { key: 'Shift-F12', run: withSymbol((symbol) => (asked = { symbol, how: 'uses' })) },

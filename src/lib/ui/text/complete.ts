@@ -1,9 +1,25 @@
 // What may stand where one types: openers, types, the names of a design, words.
-import type { Completion, CompletionContext, CompletionResult } from '@codemirror/autocomplete'
+import {
+  acceptCompletion,
+  completionStatus,
+  selectedCompletionIndex,
+  setSelectedCompletion,
+  type Completion,
+  type CompletionContext,
+  type CompletionResult
+} from '@codemirror/autocomplete'
+import type { EditorView } from '@codemirror/view'
 import type { Design } from '../../core/design'
 import { nameAmong } from '../../core/jot'
 import { printType, TYPE_CHOICES } from '../../core/types'
 import { typeOf } from './hints'
+
+/** Takes the word that is chosen in the list, or the first of it. */
+export function takeWord(view: EditorView): boolean {
+  if (completionStatus(view.state) !== 'active') return false
+  if ((selectedCompletionIndex(view.state) ?? -1) < 0) view.dispatch({ effects: setSelectedCompletion(0) })
+  return acceptCompletion(view)
+}
 
 const OPENERS = [
   'entity ',

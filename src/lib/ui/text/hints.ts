@@ -78,15 +78,16 @@ export const ghostTypes = (now: () => Now): Extension =>
   ViewPlugin.fromClass(
     class {
       decorations: DecorationSet
-      lines: Lines
+      known: Now
       constructor(view: EditorView) {
-        this.decorations = ghosts(view, now())
-        this.lines = now().lines
+        this.known = now()
+        this.decorations = ghosts(view, this.known)
       }
       update({ docChanged, viewportChanged, view }: ViewUpdate) {
-        if (!docChanged && !viewportChanged && this.lines === now().lines) return
-        this.lines = now().lines
-        this.decorations = ghosts(view, now())
+        const { lines, design } = this.known
+        this.known = now()
+        if (docChanged || viewportChanged || lines !== this.known.lines || design !== this.known.design)
+          this.decorations = ghosts(view, this.known)
       }
     },
     { decorations: (plugin) => plugin.decorations }

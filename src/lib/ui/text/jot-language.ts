@@ -1,5 +1,5 @@
 // How a design in words looks, and how its blocks are folded.
-import { foldService, StreamLanguage } from '@codemirror/language'
+import { foldService, indentService, StreamLanguage } from '@codemirror/language'
 import type { Extension } from '@codemirror/state'
 
 const OPENERS = /^(jot|entity|collection|subtype|view|domain|every|area|namespace)\b/
@@ -69,4 +69,15 @@ const folds = foldService.of((state, from, to) => {
   return last.number > first.number ? { from: to, to: last.to } : null
 })
 
-export const jot = (): Extension => [language, folds]
+const OPENS_LINES = /^((entity|collection|subtype|view)\b|every\s+entity\s+has\b)/
+const HOLDS_FIELDS = /:.*\bobject\b/
+
+/** A new line goes on where the one above is, or in it; behind an empty one something new begins. */
+const indents = indentService.of((context, pos) => {
+  const { text } = context.lineAt(pos, -1)
+  if (text.trim() === '') return 0
+  const own = /^\s*/.exec(text)?.[0].replaceAll('\t', '  ').length ?? 0
+  return OPENS_LINES.test(text) || HOLDS_FIELDS.test(text.replace(/\smeans\s.*/, '')) ? own + 2 : own
+})
+
+export const jot = (): Extension => [language, folds, indents]
