@@ -6,7 +6,8 @@ import templateUrl from '../live/generated/cluster.tar.gz?url'
 import type { Catalog } from '../core/catalog'
 import { withoutLedger, type LiveDatabase, type QueryOptions, type RunOptions, type StatementOutcome } from '../live'
 import { openEmbeddedPostgres } from '../live/embedded-postgres'
-import { openSqlite } from '../live/sqlite'
+import { openMongodbStandIn } from '../live/mongodb/stand-in'
+import { openSqlite, type FileKeeper } from '../live/sqlite'
 import { loadDump, saveDump } from '../storage'
 
 /** An embedded database: where it is kept, and by which engine it is run. */
@@ -21,15 +22,15 @@ let sqlite: ReturnType<typeof initSqlJs> | undefined
 const sqliteEngine = () => (sqlite ??= initSqlJs({ locateFile: () => sqliteUrl }))
 
 async function start({ key, engine }: Embedded): Promise<LiveDatabase> {
-  if (engine === 'sqlite') {
-    return openSqlite(await sqliteEngine(), {
-      load: async () => {
-        const kept = await loadDump(key)
-        return kept && new Uint8Array(await kept.arrayBuffer())
-      },
-      save: (file) => saveDump(key, new Blob([file() as Uint8Array<ArrayBuffer>]))
-    })
+  const inFile: FileKeeper = {
+    load: async () => {
+      const kept = await loadDump(key)
+      return kept && new Uint8Array(await kept.arrayBuffer())
+    },
+    save: (file) => saveDump(key, new Blob([file() as Uint8Array<ArrayBuffer>]))
   }
+  if (engine === 'sqlite') return openSqlite(await sqliteEngine(), inFile)
+  if (engine === 'mongodb') return openMongodbStandIn(inFile)
   const template = async () => (await fetch(templateUrl)).blob()
   return openEmbeddedPostgres(
     { load: () => loadDump(key), save: async (dump) => saveDump(key, await dump()) },
@@ -81,7 +82,9 @@ async function tryOut(
   const live =
     engine === 'sqlite'
       ? await openSqlite(await sqliteEngine(), none)
-      : await openEmbeddedPostgres(none, async () => (await fetch(templateUrl)).blob())
+      : engine === 'mongodb'
+        ? await openMongodbStandIn(none)
+        : await openEmbeddedPostgres(none, async () => (await fetch(templateUrl)).blob())
   try {
     const outcomes = await live.run(statements)
     const at = outcomes.findIndex((outcome) => outcome.error)

@@ -38,6 +38,7 @@ export {
   withTable,
   withoutComments
 } from './walk'
+export { beside, dotted, EACH, EVERY, holderOf, isWithin, leafOf, movedPath } from './field-paths'
 export { printedIn, renameIn, tableKey, TextRenames, type NameRule, type Renames } from './rename'
 export { canonical, sameValue } from './canonical'
 export { numbersOf, readType, typeText, type DataType } from './data-type'

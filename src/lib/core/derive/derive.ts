@@ -1,9 +1,20 @@
 // From a design to what one engine will hold.
 import type { Address, Catalog, Check, Column, ForeignKey, Index, Key, Origin, Table } from '../catalog'
-import { freeAddress, MEMBER_KINDS, memberAddress, members, tableAddress, withoutComments } from '../catalog'
 import {
+  EACH,
+  EVERY,
+  freeAddress,
+  MEMBER_KINDS,
+  memberAddress,
+  members,
+  tableAddress,
+  withoutComments
+} from '../catalog'
+import {
+  fieldsOf,
   IDENTIFIER,
   own,
+  type Attribute,
   type Design,
   type Entity,
   type Index as EntityIndex,
@@ -11,9 +22,9 @@ import {
   type Subtypes,
   type Target
 } from '../design'
-import { nameKey, type DefaultValue, type Dialect } from '../dialects'
+import { nameKey, type Bounded, type DefaultValue, type Dialect } from '../dialects'
 import type { Notice } from '../notice'
-import { isPlain, type NeutralType } from '../types'
+import { holdsFields, isPlain, type NeutralType } from '../types'
 import { bridge } from './bridge'
 import { clashes, withoutDoubles } from './clashes'
 import { saidOf } from './column-checks'
@@ -159,7 +170,7 @@ class Derivation {
             column.row ?? entity.id,
             `Two columns of ${entity.name} would be called ${made.name}.`
           )
-        else columns.push(made)
+        else columns.push(made, ...this.fields(column.attribute, made.name))
         taken.add(key)
         checks.push(...this.columnChecks(column, made, { schema, table: name }))
         if (inside && column.required)
@@ -193,6 +204,8 @@ class Derivation {
   }
 
   private columnName(column: LogicalColumn): string {
+    const { rowId } = this.dialect
+    if (rowId && column.path === IDENTIFIER) return rowId.name
     let name = this.columnNames.get(column)
     if (name === undefined)
       this.columnNames.set(
@@ -240,16 +253,48 @@ class Derivation {
       // Not every engine lets one say that what is worked out is never empty.
       nullable: optional || !column.required || (generated !== undefined && !column.key),
       ...(generated !== undefined ? { generated } : value === undefined ? {} : { default: value }),
-      ...(column.identity
+      ...(column.identity && !this.dialect.rowId
         ? numbered(column, this.design.entities[column.origin.id]?.identifier, this.dialect, this.notices)
         : {}),
       ...(says?.means ? { comment: says.means } : {}),
+      ...this.bounds(says),
       origin: column.origin
     }
   }
 
+  /** What the engine says of values where it says it with the column. */
+  private bounds(says: Bounded | undefined): Pick<Column, 'options'> {
+    const options = (says && this.dialect.bounds?.(says)) ?? {}
+    return Object.keys(options).length > 0 ? { options } : {}
+  }
+
+  /** What an attribute holds, where the engine keeps it with the column: each field by its path. */
+  private fields(attribute: Attribute | undefined, path: string): Column[] {
+    if (!attribute || !holdsFields(attribute.type) || !this.dialect.profile.features.fields) return []
+    return fieldsOf(attribute).flatMap((field): Column[] => {
+      const own = this.namer.column(
+        field.dbName ?? plainName(field.name, this.design.settings),
+        field.dbName !== undefined,
+        field.id
+      )
+      const name = `${path}${eachOf(attribute.type)}.${own}`
+      const { type } = this.dialect.types.fromNeutral(field.type)
+      const column: Column = {
+        name,
+        type,
+        nullable: !field.required,
+        ...(field.means ? { comment: field.means } : {}),
+        ...this.bounds(field),
+        origin: { id: field.id, part: 'column' }
+      }
+      return [column, ...this.fields(field, name)]
+    })
+  }
+
   /** The type of a column as this target has it: a list may be kept as a document where the engine has lists. */
-  private keptAs({ type, attribute }: LogicalColumn): NeutralType {
+  private keptAs({ type, attribute, path }: LogicalColumn): NeutralType {
+    const { rowId } = this.dialect
+    if (rowId && type.kind !== 'uuid' && path.split('/').at(-1) === IDENTIFIER) return rowId.type
     return attribute && !isPlain(type) && own(this.target.nested ?? {}, attribute.id) === 'document'
       ? { kind: 'json' }
       : type
@@ -270,7 +315,7 @@ class Derivation {
 
   private columnChecks(column: LogicalColumn, made: Column, home: { schema: string; table: string }): Check[] {
     const { attribute = column.common } = column
-    if (!attribute) return []
+    if (!attribute || this.dialect.bounds) return []
     const own = column.common ? `${column.origin.part} ` : ''
     const { rule } = this.design.domains[column.attribute?.domain ?? ''] ?? {}
     return saidOf(attribute, made, rule, this.dialect).map(({ part, expression }) => ({
@@ -535,6 +580,12 @@ class Derivation {
 const DEFAULTS: Readonly<Partial<Record<DefaultValue['kind'], string>>> = {
   'new uuid': 'a new uuid',
   user: 'the user'
+}
+
+/** How a path goes through what holds many: once more for each list, or map, in it. */
+function eachOf(type: NeutralType): string {
+  if (type.kind === 'list') return EACH + eachOf(type.of)
+  return type.kind === 'map' ? EVERY + eachOf(type.of) : ''
 }
 
 const isKey = (part: LogicalEntity, paths: readonly string[]) =>

@@ -4,10 +4,16 @@ import type { Notice } from '../notice'
 
 /** Holds what is wanted against what the dialect settled it to; `engine` is its label. */
 export function notKept(wanted: Catalog, settled: Catalog, engine: string): Notice[] {
-  return wanted.tables.flatMap((table) => {
-    const held = findTable(settled, table.schema, table.name)
-    return held ? [...actions(table, held, engine), ...leftOut(table, held, engine)] : []
-  })
+  const views = (wanted.views ?? []).filter(({ name }) => !(settled.views ?? []).some((view) => view.name === name))
+  return [
+    ...wanted.tables.flatMap((table) => {
+      const held = findTable(settled, table.schema, table.name)
+      return held ? [...actions(table, held, engine), ...leftOut(table, held, engine)] : []
+    }),
+    ...views.map(({ origin, name }) =>
+      warning('not-kept', origin, `${name} is left out: ${engine} cannot read its query.`)
+    )
+  ]
 }
 
 const warning = (code: string, origin: { readonly id: string } | undefined, message: string): Notice => ({
@@ -50,13 +56,24 @@ function leftOut(table: Table, held: Table, engine: string): Notice[] {
         say(origin, `${engine} cannot number ${table.name}.${name}: whoever adds a row must give the number.`)
       ),
     ...table.uniques
-      .filter(({ name }) => !named(held.uniques, name))
+      .filter(({ name }) => !named(held.uniques, name) && !named(held.indexes, name))
       .map(({ origin, name }) => say(origin, `${name} is left out: ${engine} keeps the same columns as a key once.`)),
+    ...table.foreignKeys
+      .filter(({ name }) => !named(held.foreignKeys, name))
+      .map(({ origin, references }) =>
+        say(origin, `${engine} does not check the link from ${table.name} to ${references.table}: whoever writes does.`)
+      ),
+    ...table.checks
+      .filter(({ name }) => !named(held.checks, name))
+      .map(({ origin, name }) => say(origin, `${name} is left out: ${engine} has no words for it.`)),
     ...table.foreignKeys
       .filter((fk) => fk.deferrable !== 'no' && named(held.foreignKeys, fk.name)?.deferrable === 'no')
       .map(({ origin, name }) =>
         say(origin, `${engine} cannot put ${name} off to the end of a transaction: it is asked at once.`)
       ),
+    ...table.indexes
+      .filter(({ name }) => !named(held.indexes, name))
+      .map(({ origin, name }) => say(origin, `${name} is left out: ${engine} has one index of the same columns.`)),
     ...table.indexes
       .filter(({ name, parts }) => ways(parts) > 1 && ways(named(held.indexes, name)?.parts ?? parts) === 1)
       .map(({ origin, name }) =>

@@ -16,6 +16,7 @@ import type {
   MemberKind,
   MemberOf,
   NameRule,
+  Options,
   Routine,
   Table,
   Trigger
@@ -36,6 +37,14 @@ export interface Dialect {
   readonly rebuild?: Rebuilder
   /** Absent for an engine that cannot be told so from here. */
   readonly keepUp?: KeepUp
+  /** The key that every row has by itself, whatever the design says: it stands for the number that others are given. */
+  readonly rowId?: { readonly name: string; readonly type: NeutralType }
+  /** Why a statement may do more than read, in a sentence; absent for an engine whose statements are SQL. */
+  whyNotReading?(statement: string): string | undefined
+  /** What the engine says of a column's values with the column; absent where that is what checks are for. */
+  bounds?(of: Bounded): Options
+  /** Two statements that come one after the other as one that does both; nothing where they stay two. */
+  joined?(first: StepDraft, second: StepDraft): StepDraft | undefined
   /** A catalogue in the form that the engine holds it in: what it cannot keep is gone. */
   settle?(catalog: Catalog): Catalog
   /**
@@ -64,6 +73,14 @@ export interface KeptUp {
 
 /** `value` is an SQL expression; `called` a name that the trigger may have. */
 export type KeepUp = (table: Table, column: Column, value: string, called: string) => KeptUp
+
+/** What a design says of the values of a column. */
+export interface Bounded {
+  readonly type: NeutralType
+  readonly min?: number | undefined
+  readonly max?: number | undefined
+  readonly letters?: 'upper' | 'lower' | undefined
+}
 
 /** What a script leaves in an empty database, and what became of each of its statements. */
 export interface ScriptRead {
@@ -166,6 +183,8 @@ export interface Features {
   readonly namesInSchema: readonly MemberKind[]
   /** No index has a name that a table of its schema has. */
   readonly indexesBesideTables?: boolean
+  /** What holds fields has them in the one table, each a column by its path. */
+  readonly fields?: boolean
   /** It can be told with which number rows begin, and by how much each is greater. */
   readonly counts?: boolean
   /** The ways in which the engine numbers rows. */

@@ -4,10 +4,11 @@ import type { DeclaredOption, Dialect, Quoting } from './dialect'
 import { KNOWN, type EngineId } from './known'
 import { firebird } from './firebird'
 import { mariadb } from './mariadb'
+import { mongodb } from './mongodb'
 import { postgres } from './postgres'
 import { sqlite } from './sqlite'
 
-const MAKERS: Readonly<Record<EngineId, Make>> = { postgres, mariadb, firebird, sqlite }
+const MAKERS: Readonly<Record<EngineId, Make>> = { postgres, mariadb, firebird, sqlite, mongodb }
 
 type Make = (version: string, quoting?: Quoting) => Dialect
 

@@ -9,7 +9,8 @@ export const KNOWN = [
   { id: 'postgres', label: 'PostgreSQL', versions: ['13', '14', '15', '16', '17', '18'] },
   { id: 'mariadb', label: 'MariaDB', versions: ['10.6', '10.11', '11.4'] },
   { id: 'firebird', label: 'Firebird', versions: ['3.0', '4.0', '5.0'] },
-  { id: 'sqlite', label: 'SQLite', versions: ['3.35', '3.45', '3.50'] }
+  { id: 'sqlite', label: 'SQLite', versions: ['3.35', '3.45', '3.50'] },
+  { id: 'mongodb', label: 'MongoDB', versions: ['5.0', '6.0', '7.0', '8.0'] }
 ] as const satisfies readonly Known[]
 
 export type EngineId = (typeof KNOWN)[number]['id']

@@ -5,6 +5,8 @@ import {
   findTable,
   inTable,
   isFree,
+  isWithin,
+  movedPath,
   namesOf,
   renamedTo,
   tableKey,
@@ -83,8 +85,21 @@ export function unspoken(changes: readonly Change[], to: Catalog, { types }: Dia
   })
 }
 
+/** A field of what has got another name; the innermost of those says all. */
+export function inField(address: Address, renames: readonly Rename[]): Address {
+  if (address.kind !== 'column') return address
+  const { schema, table, name } = namesOf(address)
+  const holders = renames.flatMap(({ address: from, to }) => {
+    const of = namesOf(from)
+    const holds = from.kind === 'column' && of.schema === schema && of.table === table && isWithin(name, of.name)
+    return holds ? [{ from: of.name, to }] : []
+  })
+  const [holder] = holders.sort((a, b) => b.from.length - a.from.length)
+  return holder ? renamedTo(address, movedPath(name, holder.from, holder.to)) : address
+}
+
 /** Names before and after renames, which are all meant at once. */
-export function namesBetween(renames: readonly Rename[]) {
+export function namesBetween(renames: readonly Rename[], { profile: { features } }: Dialect) {
   const before = new Map<string, string>()
   const after = new Map<string, string>()
   for (const { address, to } of renames) {
@@ -110,8 +125,11 @@ export function namesBetween(renames: readonly Rename[]) {
       const there = moved(address, before)
       return isFree(address.kind) ? there : renamedTo(there, members.get(place(address)) ?? namesOf(address).name)
     },
-    /** A live object by its own name, in a table that has its new one. */
-    inTableOf: (address: Address): Address => (isFree(address.kind) ? address : moved(address, after))
+    /** A live object by its own name, in a table, or a field, that has its new one. */
+    inTableOf: (address: Address): Address => {
+      if (isFree(address.kind)) return address
+      return moved(features.fields ? inField(address, renames) : address, after)
+    }
   }
 }
 

@@ -51,6 +51,7 @@ export class Builder {
   /** One group is open: all that comes belongs to it. */
   private open = false
   private current: OpenGroup | undefined
+  private last: { readonly draft: StepDraft; readonly before: Before } | undefined
 
   /** What the live database has and a catalogue cannot hold, in the names of by then. */
   private readonly unheld: Unheld
@@ -73,21 +74,27 @@ export class Builder {
     if (drafts.length === 0) return
     if (!this.open) this.next()
     for (const said of drafts) {
-      const draft = this.whole(said)
+      const fresh = this.whole(said)
+      const { last } = this
+      const both = last && !this.open ? this.dialect.joined?.(last.draft, fresh) : undefined
+      if (both) this.takeLast()
+      const draft = both ?? fresh
       if (this.bare) {
-        this.state.apply(draft.effects)
+        this.state.apply(fresh.effects)
         this.steps.push(bareStep(draft, `${this.steps.length + 1}`))
+        this.last = { draft, before: new Map() }
         continue
       }
-      const before: Before = new Map()
-      this.remember(draft.effects, before)
+      const before: Before = both && last ? last.before : new Map()
+      this.remember(fresh.effects, before)
       if (this.current) this.rememberFor(this.current, draft.effects, before)
-      this.state.apply(draft.effects)
+      this.state.apply(fresh.effects)
       const known = facts(draft, before, this.state, this.dialect)
       const undo =
         draft.undo ??
         invert(draft.effects).flatMap((change) => emit(change, this.state, this.dialect).map((d) => d.statement))
       const [first] = draft.effects
+      const lost = this.unheld.lostBy(fresh.effects)
       const step: Step = {
         id: `${this.steps.length + 1}`,
         group: this.current?.id ?? 0,
@@ -97,15 +104,25 @@ export class Builder {
         effects: draft.effects,
         before: known.before,
         after: known.after,
-        hazards: [...draft.hazards, ...this.unheld.lostBy(draft.effects)],
+        hazards: [...draft.hazards, ...lost],
         undo,
         ...(draft.preflight ? { preflight: draft.preflight } : {}),
         ...(draft.changed ? { changed: draft.changed } : {})
       }
       this.steps.push(step)
       this.current?.steps.push(step)
+      this.last = { draft: { ...draft, hazards: step.hazards }, before }
       if (!this.open && !this.dialect.profile.features.transactionalDdl) this.next()
     }
+  }
+
+  /** What was added last is added again, together with what comes after it. */
+  private takeLast() {
+    this.steps.pop()
+    if (this.bare) return
+    this.end()
+    this.own.pop()
+    this.current = { id: (this.own.at(-1)?.id ?? 0) + 1, steps: [], before: new Map() }
   }
 
   /** Everything added within is one group. */

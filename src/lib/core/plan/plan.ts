@@ -30,6 +30,7 @@ import { difference, shownAlike } from '../compare'
 import type { Dialect, StepDraft } from '../dialects'
 import {
   alteredColumns,
+  inField,
   namesBetween,
   noLongerComputed,
   unspoken,
@@ -125,7 +126,7 @@ function planInPlace(
   const removed = certain.filter((c): c is Drop => c.action === 'drop')
   const added = certain.filter((c): c is Create => c.action === 'create')
   const alters = certain.filter((c): c is Alter => c.action === 'alter')
-  const { inLiveNames, inTableOf } = namesBetween(renames)
+  const { inLiveNames, inTableOf } = namesBetween(renames, dialect)
   const columns = alteredColumns(alters, live, to, inLiveNames)
   const work = { live, to, removed, added, alters, columns, renames, dialect, inLiveNames }
   const remadeTables = tablesMadeAgain(work)
@@ -178,7 +179,12 @@ function planInPlace(
     ...computed.map(({ table, column }) => place(memberAddress(table, 'column', column)))
   ])
   const kept = renames.filter((change) => !gone.has(place(change.address)))
-  for (const change of orderRenames(kept, live, dialect)) builder.make(change)
+  const { fields } = dialect.profile.features
+  // What holds fields comes before what comes into it.
+  const inside = ({ to: name }: Rename) => name.split('.').length
+  const ordered = orderRenames(fields ? [...kept].sort((a, b) => inside(a) - inside(b)) : kept, live, dialect)
+  for (const [i, change] of ordered.entries())
+    builder.make(fields ? { ...change, address: inField(change.address, ordered.slice(0, i)) } : change)
 
   const back = { live, to, renames, dialect, before: byWantedPlace(carried.away, renames) }
   for (const change of alters) letGo(change, builder)

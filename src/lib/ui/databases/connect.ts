@@ -7,7 +7,7 @@ import { prepareDemo } from '../shelf/demo'
 import { remoteDatabase } from './remote'
 
 /** Engines that run in the browser. */
-export const EMBEDDED = ['postgres', 'sqlite']
+export const EMBEDDED = ['postgres', 'sqlite', 'mongodb']
 
 /** The database of a target; nothing for one that has none. A server's needs to have been signed in to. */
 export function connect(design: Design, target: Target): LiveDatabase | undefined {

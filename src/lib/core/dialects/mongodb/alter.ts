@@ -1,0 +1,285 @@
+// Changes of collections as commands. A validator is stated whole; what fields hold follows by updates that come before it.
+import { altered as alteredBase, created, dropped, hazard } from '../standard'
+import {
+  memberAddress,
+  propertyOf,
+  sameValue,
+  tableAddress,
+  typeText,
+  withProperty,
+  type Change,
+  type Column,
+  type Index,
+  type Table
+} from '../../catalog'
+import type { Alterer, Hazard, Preflight, StepDraft } from '../dialect'
+import { collModCommand, createCommand, createIndexCommand, CREATED, statementOf, type Command } from './commands'
+import { convertField, counted, inMap, moveField, removeField } from './moves'
+import { dotted, movedPath } from '../../catalog'
+import { ROW_ID, ROW_ID_INDEX } from './settle'
+
+/** What "$convert" turns values into. */
+const CONVERTED = ['string', 'int', 'long', 'double', 'decimal', 'bool', 'date', 'objectId']
+
+const draft = (
+  command: Command,
+  why: string,
+  effects: readonly Change[],
+  undo: readonly Command[],
+  hazards: readonly Hazard[] = [],
+  preflight?: Preflight
+): StepDraft => ({
+  statement: statementOf(command),
+  why,
+  effects,
+  hazards,
+  undo: undo.map(statementOf),
+  ...(preflight ? { preflight } : {})
+})
+
+/** What the validator of a collection says from now on. */
+const restated = (
+  from: Table,
+  to: Table,
+  why: string,
+  effects: readonly Change[],
+  hazards: readonly Hazard[] = [],
+  preflight?: Preflight
+) => draft(collModCommand(to), why, effects, [collModCommand(from)], hazards, preflight)
+
+const withColumns = (table: Table, columns: readonly Column[]): Table => ({ ...table, columns })
+
+const missing = (table: Table, column: Column): Preflight => {
+  const { count, rows } = counted(table.name, { [dotted(column.name)]: { $exists: false } })
+  return { question: `Which documents have no ${column.name}?`, count, rows }
+}
+const STAY = 'documents that do not fit stay as they are, and are refused when they are next changed'
+
+const duplicates = (collection: string, index: Index): Preflight => {
+  const parts = index.parts.map((part, i) => [`k${i}`, `$${dotted(part.column ?? '')}`] as const)
+  const groups: readonly Command[] = [
+    { $group: { _id: Object.fromEntries(parts), copies: { $sum: 1 } } },
+    { $match: { copies: { $gt: 1 } } }
+  ]
+  const asked = (pipeline: readonly Command[]) => JSON.stringify({ aggregate: collection, pipeline, cursor: {} })
+  return {
+    question: `Which values of ${index.parts.map(({ column }) => column).join(', ')} stand in more than one document?`,
+    count: asked([...groups, { $count: 'n' }]),
+    rows: asked(groups)
+  }
+}
+
+const makesIndex = (table: Table, index: Index): StepDraft =>
+  draft(
+    createIndexCommand(table.name, index),
+    `adds the index ${index.name}`,
+    [created(table, { kind: 'index', value: index })],
+    [{ dropIndexes: table.name, index: index.name }],
+    index.unique ? [hazard('may fail', 'fails if two documents have the same values')] : [],
+    index.unique && index.where === undefined ? duplicates(table.name, index) : undefined
+  )
+
+const takesIndex = (table: Table, index: Index): StepDraft =>
+  draft(
+    { dropIndexes: table.name, index: index.name },
+    `removes the index ${index.name}`,
+    [dropped(table, { kind: 'index', value: index })],
+    [createIndexCommand(table.name, index)]
+  )
+
+export const mongodbAlterer: Alterer = {
+  createTable: (table) => {
+    const made: Table = { ...table, indexes: [] }
+    return [
+      draft(
+        createCommand(table),
+        `makes the collection ${table.name}`,
+        [created(made, { kind: 'table', value: made })],
+        [{ drop: table.name }]
+      )
+    ]
+  },
+  dropTable: (table) => [
+    draft(
+      { drop: table.name },
+      `removes the collection ${table.name}`,
+      [dropped(table, { kind: 'table', value: table })],
+      [createCommand(table), ...table.indexes.map((index) => createIndexCommand(table.name, index))],
+      [
+        hazard('loses data', `all documents of ${table.name} go with it`),
+        hazard('cannot be undone', 'the way back makes the collection again, empty')
+      ]
+    )
+  ],
+  renameTable: (table, to) => [
+    draft(
+      { renameCollection: table.name, to },
+      'renames the collection, its documents stay',
+      [{ action: 'rename', address: tableAddress(table), to }],
+      [{ renameCollection: to, to: table.name }]
+    )
+  ],
+  commentTable: (table, comment) => {
+    const to = withProperty<Table>(table, 'comment', comment)
+    return [restated(table, to, `describes ${table.name}`, [tableChange(table, to, 'comment')])]
+  },
+  alterTable: (table, property, value) => {
+    if (property !== 'options') return undefined
+    const to = withProperty<Table>(table, 'options', value)
+    const fixed = CREATED.some((name) => table.options?.[name] !== to.options?.[name])
+    return fixed ? undefined : [restated(table, to, `what ${table.name} lets in`, [tableChange(table, to, 'options')])]
+  },
+  addColumn: (table, column) => {
+    // Every document has it by itself.
+    const asked = !column.nullable && column.name !== ROW_ID
+    return [
+      restated(
+        table,
+        withColumns(table, [...table.columns, column]),
+        `adds the field ${column.name}`,
+        [
+          created(table, { kind: 'column', value: column }),
+          ...(column.name === ROW_ID ? [created(table, ROW_KEY)] : [])
+        ],
+        asked ? [hazard('may fail', STAY)] : [],
+        asked ? missing(table, column) : undefined
+      )
+    ]
+  },
+  dropColumn: (table, column) => {
+    const isRowId = column.name === ROW_ID
+    const told = restated(
+      table,
+      withColumns(
+        table,
+        table.columns.filter(({ name }) => name !== column.name)
+      ),
+      `removes the field ${column.name}`,
+      [...(isRowId ? [dropped(table, ROW_KEY)] : []), dropped(table, { kind: 'column', value: column })]
+    )
+    if (isRowId || inMap(column.name)) return [told]
+    return [taken(table, column.name, `what ${column.name} holds goes with it`), told]
+  },
+  alterColumn: (table, from, given) => {
+    const to = withProperty<Column>(given, 'comment', from.comment)
+    const properties = (['type', 'nullable', 'options'] as const).filter(
+      (property) => !sameValue(propertyOf(from, property), propertyOf(to, property))
+    )
+    if (properties.length === 0) return []
+    const effects = properties.map((property) =>
+      alteredBase(table, 'column', from.name, property, propertyOf(from, property), propertyOf(to, property))
+    )
+    const after = withColumns(
+      table,
+      table.columns.map((one) => (one.name === from.name ? to : one))
+    )
+    const becomesRequired = from.nullable && !to.nullable
+    return [
+      ...converting(table, from, to),
+      restated(
+        table,
+        after,
+        `what ${from.name} may be`,
+        effects,
+        becomesRequired || properties.includes('options') || properties.includes('type')
+          ? [hazard('may fail', STAY)]
+          : [],
+        becomesRequired ? missing(table, to) : undefined
+      )
+    ]
+  },
+  inTheWay: () => 'nothing',
+  renameMember: (table, kind, from, to) => {
+    if (kind !== 'column') return []
+    return table.columns.some(({ name }) => name === from) ? renamed(table, from, to) : []
+  },
+  addMember: (table, kind, member) => (kind === 'index' ? [makesIndex(table, member as Index)] : []),
+  dropMember: (table, kind, member) => (kind === 'index' ? [takesIndex(table, member as Index)] : []),
+  commentMember: (table, kind, name, from, to) => {
+    const column = kind === 'column' ? table.columns.find((one) => one.name === name) : undefined
+    if (!column) return []
+    const after = withColumns(
+      table,
+      table.columns.map((one) => (one === column ? withProperty<Column>(one, 'comment', to) : one))
+    )
+    return [restated(table, after, `describes ${name}`, [alteredBase(table, 'column', name, 'comment', from, to)])]
+  }
+}
+
+/** A field goes out of all documents: the validator is told next. */
+const taken = (table: Table, path: string, sentence: string): StepDraft => ({
+  ...draft(
+    removeField(table.name, path),
+    `takes ${path} out of all documents`,
+    [],
+    [],
+    [hazard('loses data', sentence), hazard('cannot be undone', 'the way back knows the field again, without values')]
+  ),
+  about: memberAddress(table, 'column', { name: path })
+})
+
+const ROW_KEY = { kind: 'primaryKey', value: { name: ROW_ID_INDEX, columns: [ROW_ID] } } as const
+
+/** Another name for a field, or another place in the document. */
+function renamed(table: Table, from: string, to: string): StepDraft[] {
+  const now = (path: string) => movedPath(path, from, to)
+  const touched = table.columns.filter(({ name }) => now(name) !== name)
+  const withNames = (index: Index): Index => ({
+    ...index,
+    parts: index.parts.map((part) => (part.column === undefined ? part : { ...part, column: now(part.column) }))
+  })
+  const indexes = table.indexes.filter((index) => !sameValue(index, withNames(index)))
+  const without: Table = { ...table, indexes: table.indexes.filter((index) => !indexes.includes(index)) }
+  const after = withColumns(
+    without,
+    without.columns.map((one) => ({ ...one, name: now(one.name) }))
+  )
+  const about = memberAddress(table, 'column', { name: from })
+  const [moved, back] = [moveField(table.name, from, to), moveField(table.name, to, from)]
+  const values: StepDraft = moved
+    ? { ...draft(moved, `${from} is called ${to} in all documents`, [], back ? [back] : []), about }
+    : taken(table, from, `what ${from} holds cannot be moved to ${to}`)
+  return [
+    ...indexes.map((index) => takesIndex(table, index)),
+    values,
+    restated(
+      without,
+      after,
+      'renames the field, its values stay',
+      touched.map(({ name }): Change => ({
+        action: 'rename',
+        address: memberAddress(table, 'column', { name }),
+        to: now(name)
+      }))
+    ),
+    ...indexes.map((index) => makesIndex(after, withNames(index)))
+  ]
+}
+
+const tableChange = (from: Table, to: Table, property: 'comment' | 'options'): Change => ({
+  action: 'alter',
+  address: tableAddress(from),
+  property,
+  from: propertyOf(from, property),
+  to: propertyOf(to, property),
+  certain: true
+})
+
+/** Values in their new type, where there is a way; those that do not become one stay. */
+function converting(table: Table, from: Column, to: Column): StepDraft[] {
+  const [old, now] = [from.type, to.type]
+  if (old.name === now.name || !CONVERTED.includes(old.name) || !CONVERTED.includes(now.name) || inMap(from.name))
+    return []
+  return [
+    {
+      ...draft(
+        convertField(table.name, from.name, now.name),
+        `turns ${from.name} from ${typeText(old)} into ${typeText(now)}`,
+        [],
+        [convertField(table.name, from.name, old.name)],
+        [hazard('rewrites table', 'every document that has it is written anew')]
+      ),
+      about: memberAddress(table, 'column', from)
+    }
+  ]
+}

@@ -1,0 +1,157 @@
+// MongoDB: a collection is a table of the catalogue, a field a column by its path, what a validator says of it its options. Statements
+// are commands, as extended JSON; a script is for the engine's shell.
+import type { View } from '../../catalog'
+import type { Carrier, Dialect, DeclaredOption, StepDraft } from '../dialect'
+import { hazard } from '../standard'
+import type { NeutralType } from '../../types'
+import { mongodbAlterer } from './alter'
+import { whyNotReading } from './reading'
+import { CREATED, INDEX_OPTIONS, statementOf, type Command } from './commands'
+import { mongodbQueries } from './introspect'
+import { mongodbProfile } from './profile'
+import { BOUNDS } from './schema'
+import { ROW_ID, settle } from './settle'
+import { mongodbTypes } from './types'
+import { LETTERS, mongodbWriter } from './write'
+
+const MEANINGS: Readonly<Record<(typeof BOUNDS)[number], string>> = {
+  values: 'The values that a field may have, as a list.',
+  minimum: 'The least number that a field may have.',
+  maximum: 'The greatest number that a field may have.',
+  pattern: 'What its text must look like, as a regular expression.'
+}
+
+const options: readonly DeclaredOption[] = [
+  ...BOUNDS.map((name): DeclaredOption => ({
+    name,
+    on: ['column'],
+    values: 'text',
+    meaning: MEANINGS[name],
+    changes: 'in place'
+  })),
+  {
+    name: 'null',
+    on: ['column'],
+    values: ['allowed', 'refused'],
+    meaning: 'Whether it may be null.',
+    changes: 'in place'
+  },
+  { name: 'more', on: ['column'], values: 'text', meaning: 'What else a validator says of it.', changes: 'in place' },
+  {
+    name: 'validationLevel',
+    on: ['table'],
+    values: ['strict', 'moderate', 'off'],
+    usual: 'strict',
+    meaning: 'Whether documents that never fitted must do so when they change.',
+    changes: 'in place'
+  },
+  {
+    name: 'validationAction',
+    on: ['table'],
+    values: ['error', 'warn'],
+    usual: 'error',
+    meaning: 'Whether a document that does not fit is refused, or only logged.',
+    changes: 'in place'
+  },
+  {
+    name: 'validator',
+    on: ['table'],
+    values: 'text',
+    meaning: 'What documents must meet besides, as a query.',
+    changes: 'in place'
+  },
+  {
+    name: 'schema',
+    on: ['table'],
+    values: 'text',
+    meaning: 'What a validator says of whole documents.',
+    changes: 'in place'
+  },
+  ...CREATED.map((name): DeclaredOption => ({
+    name,
+    on: ['table'],
+    values: 'text',
+    meaning: 'As “create” has it.',
+    changes: 'never'
+  })),
+  ...INDEX_OPTIONS.map((name): DeclaredOption => ({
+    name,
+    on: ['index'],
+    values: 'text',
+    meaning: 'As “createIndexes” has it.',
+    changes: 'again'
+  }))
+]
+
+const carry: Carrier = {
+  kinds: new Set(['view']),
+  create: ({ address, ...object }) => {
+    if (object.kind !== 'view') return []
+    const view = object.value
+    return [
+      {
+        statement: statementOf({ create: view.name, ...(JSON.parse(view.query) as Command) }),
+        why: `makes the view ${view.name}`,
+        effects: [{ action: 'create', address, object }],
+        hazards: []
+      }
+    ]
+  },
+  drop: ({ address, ...object }): StepDraft[] => [
+    {
+      statement: statementOf({ drop: (object.value as View).name }),
+      why: `removes the view ${(object.value as View).name}`,
+      effects: [{ action: 'drop', address, object }],
+      hazards: object.kind === 'view' ? [] : [hazard('loses data', 'what it holds goes with it')]
+    }
+  ],
+  alter: () => undefined
+}
+
+/** What lists and maps are of. */
+const eachOf = (type: NeutralType): NeutralType =>
+  type.kind === 'list' || type.kind === 'map' ? eachOf(type.of) : type
+const NUMBERS = ['tiny', 'small', 'integer', 'big', 'decimal', 'float', 'double', 'either']
+const isNumber = ({ kind }: NeutralType): boolean => NUMBERS.includes(kind)
+
+export function mongodb(version: string): Dialect {
+  const profile = mongodbProfile(version)
+  return {
+    profile,
+    types: mongodbTypes,
+    write: mongodbWriter(profile),
+    alter: mongodbAlterer,
+    carry,
+    options,
+    settle,
+    introspect: mongodbQueries,
+    rowId: { name: ROW_ID, type: { kind: 'object id' } },
+    bounds: ({ type, min, max, letters }) => {
+      const value = eachOf(type)
+      const isText = value.kind === 'text' || value.kind === 'char'
+      return {
+        ...(value.kind === 'oneOf' ? { values: JSON.stringify(value.values) } : {}),
+        ...(min === undefined || !isNumber(value) ? {} : { minimum: String(min) }),
+        ...(max === undefined || !isNumber(value) ? {} : { maximum: String(max) }),
+        ...(letters === undefined || !isText ? {} : { pattern: LETTERS[letters] })
+      }
+    },
+    whyNotReading: (statement) => whyNotReading(statement, profile.reads),
+    // A validator is stated whole: the last word on a collection says what those before it did.
+    joined: (first, second) => {
+      const [a, b] = [first, second].map(({ statement }) => JSON.parse(statement) as Command)
+      if (a?.['collMod'] === undefined || a['collMod'] !== b?.['collMod']) return undefined
+      return {
+        ...second,
+        why: first.why === second.why ? first.why : `${first.why}; ${second.why}`,
+        effects: [...first.effects, ...second.effects],
+        hazards: [
+          ...first.hazards,
+          ...second.hazards.filter((one) => !first.hazards.some((h) => h.sentence === one.sentence))
+        ],
+        ...(first.undo ? { undo: first.undo } : {}),
+        ...(first.preflight && !second.preflight ? { preflight: first.preflight } : {})
+      }
+    }
+  }
+}

@@ -1,0 +1,61 @@
+// A design's catalogue as MongoDB holds it: a key is an index that lets nothing stand twice, `_id` has its own, and what leads from one
+// collection to another, or is computed, is for whoever writes.
+import { dotted } from '../../catalog'
+import { withProperty, type Catalog, type Column, type Index, type Key, type Table } from '../../catalog'
+
+/** The name of the field that every document has, and of its index. */
+export const ROW_ID = '_id'
+export const ROW_ID_INDEX = '_id_'
+
+const asIndex = ({ name, columns, origin }: Key): Index => ({
+  name,
+  unique: true,
+  parts: columns.map((column) => ({ column, descending: false })),
+  ...(origin ? { origin } : {})
+})
+
+export const isRowId = ({ columns }: Key): boolean => columns.length === 1 && columns[0] === ROW_ID
+
+function settleTable(table: Table): Table {
+  const { primaryKey, uniques, indexes } = table
+  const key = primaryKey && !isRowId(primaryKey) ? [asIndex(primaryKey)] : []
+  const rest = withProperty<Table>(table, 'primaryKey', undefined)
+  const plain = (column: Column): Column =>
+    ['default', 'identity', 'counting', 'generated', 'virtual', 'collation'].reduce(
+      (one, property) => withProperty<Column>(one, property, undefined),
+      column
+    )
+  return {
+    ...rest,
+    ...(primaryKey && isRowId(primaryKey) ? { primaryKey: { ...primaryKey, name: ROW_ID_INDEX } } : {}),
+    columns: table.columns.map(plain),
+    uniques: [],
+    foreignKeys: [],
+    checks: [],
+    indexes: once([...key, ...uniques.map(asIndex), ...indexes])
+  }
+}
+
+/** "createIndexes": of one key there is one index; that of `_id` is there by itself. One that lets nothing stand twice does for both. */
+function once(indexes: readonly Index[]): Index[] {
+  const keyOf = ({ parts, where = '' }: Index) =>
+    JSON.stringify([parts.map(({ column, descending }) => [dotted(column ?? ''), descending]), where])
+  const first = new Map<string, Index>()
+  for (const index of [...indexes.filter(({ unique }) => unique), ...indexes])
+    if (!first.has(keyOf(index))) first.set(keyOf(index), index)
+  const isId = ({ parts }: Index) => parts.length === 1 && parts[0]?.column === ROW_ID
+  return indexes.filter((index) => first.get(keyOf(index)) === index && !isId(index))
+}
+
+const isPipeline = (query: string): boolean => {
+  try {
+    return typeof (JSON.parse(query) as { viewOn?: unknown }).viewOn === 'string'
+  } catch {
+    return false
+  }
+}
+
+export const settle = ({ views = [], ...catalog }: Catalog): Catalog => {
+  const kept = views.filter(({ query }) => isPipeline(query))
+  return { ...catalog, tables: catalog.tables.map(settleTable), ...(kept.length > 0 ? { views: kept } : {}) }
+}

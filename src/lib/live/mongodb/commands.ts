@@ -1,0 +1,194 @@
+// The commands that the stand-in knows ("Database Commands"). Anything else is refused by its name.
+import type { Document } from 'bson'
+import { aggregate, find, Query, updateOne } from 'mingo'
+import { copy, Refused, type IndexSpec, type Store } from './store'
+
+export interface Answer {
+  readonly documents: readonly Document[]
+  readonly affected: number
+}
+
+const NOTHING: Answer = { documents: [], affected: 0 }
+const done = (affected: number): Answer => ({ documents: [], affected })
+
+/** What "create" may say that is not kept here. */
+const NOT_HELD = [
+  'capped',
+  'timeseries',
+  'clusteredIndex',
+  'collation',
+  'changeStreamPreAndPostImages',
+  'expireAfterSeconds'
+]
+
+type Work = (store: Store, name: string, command: Document) => Answer
+
+const documentsOf = (store: Store, name: string): readonly Document[] => {
+  const found = store.find(name)
+  const viewOn: unknown = found?.options['viewOn']
+  if (typeof viewOn !== 'string') return found?.documents ?? []
+  return run(store, viewOn, (found?.options['pipeline'] ?? []) as Document[])
+}
+
+const run = (store: Store, name: string, pipeline: readonly Document[]): Document[] =>
+  aggregate([...documentsOf(store, name)], [...pipeline], {
+    collectionResolver: (other) => [...documentsOf(store, other)]
+  }) as Document[]
+
+/** "$out", "$merge": what a pipeline gives goes into a collection. */
+function write(store: Store, stage: Document, found: readonly Document[]): number {
+  const out = stage['$out'] as string | undefined
+  const merge = stage['$merge'] as Document | string | undefined
+  const into = out ?? (typeof merge === 'string' ? merge : (merge?.['into'] as string))
+  const said = typeof merge === 'object' ? merge : {}
+  if (out !== undefined) {
+    const there = store.find(into)
+    if (there) there.documents = []
+  }
+  for (const document of found) {
+    const on = [said['on'] ?? '_id'].flat() as string[]
+    const target = store.find(into) ?? store.create(into, {})
+    const same = target.documents.find((other) =>
+      new Query(Object.fromEntries(on.map((path) => [path, document[path] as unknown]))).test(other)
+    )
+    if (!same) {
+      if (said['whenNotMatched'] === 'fail') throw new Refused('$merge could not find a matching document', 13113)
+      if (said['whenNotMatched'] !== 'discard') store.insert(into, copy(document))
+    } else if (Array.isArray(said['whenMatched'])) {
+      const [next] = aggregate([copy(same)], said['whenMatched'] as Document[], {
+        variables: { new: document }
+      }) as Document[]
+      if (next) store.replace(target, same, next)
+    } else if (said['whenMatched'] === 'replace') store.replace(target, same, copy(document))
+    else if (said['whenMatched'] === 'fail') throw new Refused('$merge found a matching document', 11000)
+    else if (said['whenMatched'] !== 'keepExisting') store.replace(target, same, { ...copy(same), ...copy(document) })
+  }
+  return found.length
+}
+
+const COMMANDS: Readonly<Record<string, Work>> = {
+  ping: () => NOTHING,
+  buildInfo: () => ({ documents: [{ version: 'stand-in' }], affected: 0 }),
+  listCollections: (store) => ({
+    documents: store.names.map(({ name, options }) => ({
+      name,
+      type: options['viewOn'] === undefined ? 'collection' : 'view',
+      options
+    })),
+    affected: 0
+  }),
+  listIndexes: (store, name) => ({ documents: store.must(name).indexes.map((one) => ({ v: 2, ...one })), affected: 0 }),
+  collStats: (store, name) => ({ documents: [{ ns: name, count: documentsOf(store, name).length }], affected: 0 }),
+  create: (store, name, { create: _, ...options }) => {
+    const odd = NOT_HELD.find((option) => options[option] !== undefined)
+    if (odd !== undefined) throw new Refused(`The stand-in keeps no collection with “${odd}”.`, 72)
+    store.create(name, options)
+    return NOTHING
+  },
+  drop: (store, name) => {
+    store.drop(name)
+    return NOTHING
+  },
+  renameCollection: (store, name, { to }) => {
+    store.rename(name, String(to))
+    return NOTHING
+  },
+  collMod: (store, name, command) => {
+    store.modify(name, command)
+    return NOTHING
+  },
+  createIndexes: (store, name, { indexes }) => {
+    for (const spec of indexes as IndexSpec[]) store.index(name, spec)
+    return NOTHING
+  },
+  dropIndexes: (store, name, { index }) => {
+    store.dropIndex(name, String(index))
+    return NOTHING
+  },
+  insert: (store, name, { documents, bypassDocumentValidation }) => {
+    const given = documents as Document[]
+    for (const one of given) store.insert(name, one, bypassDocumentValidation === true)
+    return done(given.length)
+  },
+  update: (store, name, { updates, bypassDocumentValidation }) => {
+    let changed = 0
+    for (const { q, u, multi, upsert, arrayFilters } of updates as Document[]) {
+      const collection = store.find(name)
+      const query = new Query(q as Document)
+      const meant = collection?.documents.filter((document) => query.test(document)) ?? []
+      for (const old of multi === true ? meant : meant.slice(0, 1)) {
+        const next = updated(copy(old), u as Document | Document[], arrayFilters as Document[] | undefined)
+        if (collection) store.replace(collection, old, next, bypassDocumentValidation === true)
+        changed++
+      }
+      if (meant.length === 0 && upsert === true) {
+        store.insert(name, updated({}, u as Document, undefined))
+        changed++
+      }
+    }
+    return done(changed)
+  },
+  delete: (store, name, { deletes }) => {
+    let gone = 0
+    for (const { q, limit } of deletes as Document[]) {
+      const collection = store.find(name)
+      const query = new Query(q as Document)
+      if (!collection) continue
+      collection.documents = collection.documents.filter((document) => {
+        const goes = query.test(document) && (limit !== 1 || gone === 0)
+        if (goes) gone++
+        return !goes
+      })
+    }
+    return done(gone)
+  },
+  find: (store, name, { filter = {}, projection = {}, sort, skip, limit }) => {
+    const cursor = find([...documentsOf(store, name)], filter as Document, projection as Document)
+    if (sort) cursor.sort(sort as Record<string, 1 | -1>)
+    if (skip) cursor.skip(Number(skip))
+    if (limit) cursor.limit(Number(limit))
+    return { documents: cursor.all() as Document[], affected: 0 }
+  },
+  aggregate: (store, name, { pipeline }) => {
+    const stages = pipeline as Document[]
+    const last = stages.at(-1)
+    if (!last || (last['$out'] === undefined && last['$merge'] === undefined))
+      return { documents: run(store, name, stages), affected: 0 }
+    return done(write(store, last, run(store, name, stages.slice(0, -1))))
+  },
+  count: (store, name, { query = {} }) => {
+    const test = new Query(query as Document)
+    return {
+      documents: [{ n: documentsOf(store, name).filter((document) => test.test(document)).length }],
+      affected: 0
+    }
+  },
+  distinct: (store, name, { key, query = {} }) => {
+    const stages = [
+      { $match: query as Document },
+      { $unwind: `$${String(key)}` },
+      { $group: { _id: `$${String(key)}` } }
+    ]
+    return { documents: run(store, name, stages).map((one) => ({ value: one['_id'] as unknown })), affected: 0 }
+  }
+}
+
+/** "Updates with Aggregation Pipeline", or by operators, or another document in its place. */
+function updated(document: Document, change: Document | Document[], arrayFilters: Document[] | undefined): Document {
+  if (Array.isArray(change)) return (aggregate([document], change, {}) as Document[])[0] ?? document
+  if (!Object.keys(change).some((key) => key.startsWith('$'))) return { _id: document['_id'] as unknown, ...change }
+  const all = [document]
+  updateOne(all, {}, change as never, arrayFilters ? { arrayFilters } : {})
+  return all[0] ?? document
+}
+
+/** Carries a command out. Throws `Refused` in the engine's words. */
+export function carryOut(store: Store, command: Document): Answer {
+  const [word = ''] = Object.keys(command)
+  const work = COMMANDS[word]
+  if (!work)
+    throw new Refused(`The stand-in has no command “${word}”. It knows ${Object.keys(COMMANDS).join(', ')}.`, 59)
+  store.expire()
+  const value: unknown = command[word]
+  return work(store, typeof value === 'string' ? value : '', command)
+}

@@ -1,0 +1,188 @@
+// The laws of the architecture for documents, on the stand-in: what is written is what is read back, and a plan leads from any state
+// to any other without losing a document or a value that it did not say it would lose.
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { edits } from '../../../../tests/support/designs'
+import { documentFor, emptyStandIn, type Plain } from '../../../../tests/support/documents'
+import { isWithin, namesOf, type Catalog, type Table } from '../../core/catalog'
+import { compare } from '../../core/compare'
+import { derive } from '../../core/derive'
+import { edit, newDesign, type Design } from '../../core/design'
+import { dialect as dialectOf, type Dialect } from '../../core/dialects'
+import { readJot } from '../../core/jot'
+import { plan, stepState, writeScript } from '../../core/plan'
+import type { LiveDatabase } from '../database'
+
+const dialect = dialectOf('mongodb') as Dialect
+const HERE = { subtypeTables: {}, schemas: {} }
+const start = readJot(
+  `domain Mark: text(8) upper
+
+entity Berth
+  code: text(8) key
+  depth: decimal(5,2) min 0
+
+entity Vessel
+  imo: integer required unique means the number painted on the hull
+  name: text(80) required
+  trade: one of (bulk, tanker, ferry)
+  mark: Mark
+  index (name, trade desc)
+
+collection Inspection
+  vessel: Vessel required
+  berth: Berth
+  taken at: timestamp required
+  place: object
+    spot: text(8) required
+    depth: decimal(5,2)
+  findings: list of object
+    code: text(10) required
+    severity: one of (minor, major)
+    photos: list of object
+      url: text(40) required
+  measures: map of text(10) to integer
+  remark: text or integer
+  index (taken at desc, vessel)
+`,
+  newDesign('Tidewell')
+).design
+
+const wantedOf = (design: Design): Catalog => derive(design, HERE, dialect).catalog
+const left = async (live: LiveDatabase, wanted: Catalog) =>
+  compare({ wanted, live: await live.catalog() }, dialect).changes
+
+async function run(live: LiveDatabase, statements: readonly string[]) {
+  for (const statement of statements) {
+    const [outcome] = await live.run([statement])
+    if (!outcome?.ok) throw new Error(`${statement}\n${outcome?.error?.message}`)
+  }
+}
+
+/** Some; of values that may stand once, as many as there are. */
+async function fill(live: LiveDatabase, tables: readonly Table[]) {
+  for (const table of tables)
+    for (const n of [1, 2, 3]) {
+      const [outcome] = await live.run([JSON.stringify({ insert: table.name, documents: [documentFor(table, n)] })])
+      if (outcome?.error?.code !== '11000') expect(outcome?.error?.message).toBeUndefined()
+    }
+}
+const documents = async (live: LiveDatabase, name: string): Promise<Plain[]> => {
+  const { columns, rows } = await live.query(JSON.stringify({ find: name, sort: { _id: 1 } }))
+  return rows.map((row) => Object.fromEntries(columns.map((column, i) => [column, row[i]])))
+}
+
+/** What stands at a path, through lists. */
+const at = (value: unknown, path: readonly string[]): unknown => {
+  const [name, ...deeper] = path
+  if (name === undefined || value === undefined || value === null) return value
+  if (Array.isArray(value)) return value.map((one) => at(one, path))
+  return at((value as Plain)[name], deeper)
+}
+const pathOf = (name: string) => name.replaceAll('[]', '').split('.')
+const oneWay = { numRuns: 300 }
+
+describe('documents', () => {
+  it('fit what is written for them, and it is read back as it was written', async () => {
+    await fc.assert(
+      fc.asyncProperty(edits, async (makes) => {
+        const wanted = wantedOf(makes.reduce((design, make) => edit(design, make(design)), start))
+        const live = await emptyStandIn()
+        await run(
+          live,
+          writeScript(wanted, dialect).map(({ sql }) => sql)
+        )
+        expect(await left(live, wanted)).toEqual([])
+        await fill(live, wanted.tables)
+      }),
+      oneWay
+    )
+  }, 300_000)
+
+  it('are carried from any state to any other, and back, and nothing is lost that was not told', async () => {
+    let [ended, refused] = [0, 0]
+    await fc.assert(
+      fc.asyncProperty(edits, edits, async (first, then) => {
+        const before = first.slice(0, 4).reduce((design, make) => edit(design, make(design)), start)
+        const after = then.slice(0, 4).reduce((design, make) => edit(design, make(design)), before)
+        const [a, b] = [wantedOf(before), wantedOf(after)]
+        const live = await emptyStandIn()
+        await run(
+          live,
+          writeScript(a, dialect).map(({ sql }) => sql)
+        )
+        await fill(live, a.tables)
+        const held = new Map<string, Plain[]>()
+        for (const { name } of a.tables) held.set(name, await documents(live, name))
+
+        const found = compare({ wanted: b, live: await live.catalog(), agreed: a }, dialect)
+        const way = plan(await live.catalog(), found.changes, dialect)
+        for (const group of way.groups) {
+          const steps = way.steps.filter((step) => step.group === group.id)
+          if (group.before.length > 0) expect(stepState(group, await live.catalog(), dialect)).not.toBe('unknown')
+          for (const { statement, preflight } of steps) {
+            const [outcome] = await live.run([statement])
+            if (outcome?.ok) continue
+            // It was told beforehand.
+            const counted = preflight && (await live.query(preflight.count, { readOnly: true }))
+            expect(Number(counted?.rows[0]?.[0] ?? 0), `${statement}: ${outcome?.error?.message}`).toBeGreaterThan(0)
+            refused += 1
+            return
+          }
+          if (group.after.length > 0) expect(stepState(group, await live.catalog(), dialect)).toBe('done')
+        }
+        ended += 1
+        expect(await left(live, b)).toEqual([])
+
+        const lost = way.steps.flatMap(({ hazards, about }) =>
+          hazards.some(({ kind }) => kind === 'loses data') ? [namesOf(about).name] : []
+        )
+        const kept = b.tables.flatMap((table) => {
+          const was = a.tables.find(
+            ({ origin }) => origin?.id === table.origin?.id && origin?.part === table.origin?.part
+          )
+          return was ? [{ was, table }] : []
+        })
+        for (const { was, table } of kept) {
+          const now = await documents(live, table.name)
+          expect(now).toHaveLength(held.get(was.name)?.length ?? 0)
+          for (const column of table.columns) {
+            const old = was.columns.find(
+              ({ origin, type }) =>
+                origin?.id === column.origin?.id &&
+                origin?.part === column.origin?.part &&
+                type.name === column.type.name
+            )
+            // What holds others is as those are.
+            const holds = was.columns.some(({ name }) => name !== old?.name && name.startsWith(old?.name ?? ' '))
+            const isLost = lost.some((path) => path === old?.name || isWithin(old?.name ?? '', path))
+            if (
+              isLost ||
+              !old ||
+              holds ||
+              column.name.includes('{}') ||
+              old.name.split('.').length !== column.name.split('.').length
+            )
+              continue
+            const values = held.get(was.name) ?? []
+            values.forEach((document, i) =>
+              expect(at(now[i], pathOf(column.name)) ?? null).toEqual(at(document, pathOf(old.name)) ?? null)
+            )
+          }
+        }
+        // The way back leads to what was there, as far as structure goes.
+        const back = compare({ wanted: a, live: await live.catalog(), agreed: b }, dialect)
+        const undo = plan(await live.catalog(), back.changes, dialect)
+        for (const { statement, preflight } of undo.steps) {
+          const [outcome] = await live.run([statement])
+          if (outcome?.ok) continue
+          expect(preflight, `${statement}: ${outcome?.error?.message}`).toBeDefined()
+          return
+        }
+        expect(await left(live, a)).toEqual([])
+      }),
+      oneWay
+    )
+    expect(ended).toBeGreaterThan(4 * refused)
+  }, 600_000)
+})

@@ -1,0 +1,80 @@
+// A stand-in for MongoDB in this process: it keeps collections in memory and answers commands by the manual's rules. What it does not
+// know it refuses by name. Numbers are JavaScript's: it does not tell a long from an int, and computes decimals as doubles.
+import { EJSON, type Document } from 'bson'
+import { dialect, type Dialect } from '../../core/dialects'
+import { ROWS_SHOWN, type LiveDatabase, type QueryResult, type StatementOutcome } from '../database'
+import { mustRead, onlyReads } from '../reading'
+import type { FileKeeper } from '../sqlite'
+import { inTurn } from '../turn'
+import { carryOut, type Answer } from './commands'
+import { Refused, Store } from './store'
+
+const mongodb = dialect('mongodb') as Dialect
+
+/** Opens what a keeper holds, or an empty database. */
+export async function openMongodbStandIn(keeper: FileKeeper): Promise<LiveDatabase> {
+  const store = new Store()
+  const kept = await keeper.load()
+  if (kept) store.load(new TextDecoder().decode(kept))
+  const save = () => keeper.save(() => new TextEncoder().encode(store.save()))
+  return inTurn(opened(store, save), save)
+}
+
+const commandOf = (statement: string): Document => EJSON.parse(statement) as Document
+
+/** Documents as rows: a column for each name that one of them has, in the order in which they come. */
+export function rowsOf({ documents, affected }: Answer, most = Infinity): QueryResult {
+  const columns = [...new Set(documents.flatMap((document) => Object.keys(document)))]
+  const shown = documents.slice(0, most).map((document) => EJSON.serialize(document, { relaxed: true }) as Document)
+  return {
+    columns,
+    rows: shown.map((document) => columns.map((name) => (document[name] ?? null) as unknown)),
+    affected,
+    ...(documents.length > most ? { more: true as const } : {})
+  }
+}
+
+function opened(store: Store, save: () => Promise<void>): LiveDatabase {
+  const ask = (statement: string, most?: number) => rowsOf(carryOut(store, commandOf(statement)), most)
+  return {
+    engine: 'mongodb',
+    rows: async (statement = '') => {
+      mustRead(statement, mongodb)
+      return ask(statement)
+    },
+    endRows: async () => undefined,
+    catalog: async () => {
+      const queries = mongodb.introspect
+      if (!queries) throw new Error('MongoDB has catalogue commands')
+      return queries.read(async (statement) => {
+        const { columns, rows } = ask(statement)
+        return rows.map((row) =>
+          Object.fromEntries(columns.flatMap((name, i) => (row[i] === null ? [] : [[name, row[i]]])))
+        )
+      })
+    },
+    query: async (statement, { readOnly } = {}) => {
+      if (readOnly) mustRead(statement, mongodb)
+      const result = ask(statement, ROWS_SHOWN)
+      if (!onlyReads(statement, mongodb)) await save()
+      return result
+    },
+    run: async (statements) => {
+      const outcomes: StatementOutcome[] = []
+      for (const statement of statements) {
+        const start = performance.now()
+        try {
+          const { affected } = carryOut(store, commandOf(statement))
+          outcomes.push({ ok: true, time: performance.now() - start, affected })
+        } catch (error) {
+          const message = error instanceof Error ? error.message : String(error)
+          const code = error instanceof Refused ? { code: String(error.code) } : {}
+          outcomes.push({ ok: false, time: performance.now() - start, affected: 0, error: { message, ...code } })
+          break
+        }
+      }
+      return outcomes
+    },
+    close: async () => undefined
+  }
+}

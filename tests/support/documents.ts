@@ -1,0 +1,60 @@
+// Documents that fit a collection, each of its own, and what a stand-in is opened with.
+import type { Column, DataType, Table } from '../../src/lib/core/catalog'
+import { openMongodbStandIn } from '../../src/lib/live/mongodb/stand-in'
+import type { LiveDatabase } from '../../src/lib/live'
+
+export type Plain = { readonly [key: string]: unknown }
+
+export const emptyStandIn = (): Promise<LiveDatabase> =>
+  openMongodbStandIn({ load: async () => undefined, save: async () => undefined })
+
+const holderOf = (path: string) => /^(.*)\.[^.]*$/.exec(path)?.[1]?.replace(/(\[\]|\{\})+$/, '')
+
+/** As extended JSON; `n` tells documents apart, and which optional fields are there. */
+export function documentFor({ columns }: Pick<Table, 'columns'>, n: number): Plain {
+  const inside = (holder: string | undefined): Plain =>
+    Object.fromEntries(
+      columns
+        .filter(({ name, nullable }) => holderOf(name) === holder && (!nullable || (n + name.length) % 3 > 0))
+        .map((column) => [column.name.slice(column.name.lastIndexOf('.') + 1), valueFor(column, column.type)])
+    )
+  const valueFor = (column: Column, type: DataType): unknown => {
+    if (type.of) return [valueFor(column, type.of)]
+    const { values, minimum, maximum, pattern } = column.options ?? {}
+    if (values !== undefined) return (JSON.parse(values) as unknown[])[n % 2] ?? (JSON.parse(values) as unknown[])[0]
+    const [length = 30] = (type.args ?? []).map(Number)
+    const number = Math.min(Math.max(n, Number(minimum ?? n)), Number(maximum ?? Infinity))
+    switch (type.name) {
+      case 'object':
+        return inside(column.name)
+      case 'map':
+        return { k: valueFor({ ...column, options: {} }, { name: type.args?.[0]?.replace(/\(.*/, '') ?? 'int' }) }
+      case 'string': {
+        const [, least] = (type.args ?? []).map(Number)
+        const text = String(n)
+          .padStart(least ?? 1, '0')
+          .slice(0, length)
+        return pattern === undefined ? text : text
+      }
+      case 'int':
+      case 'long':
+        return number
+      case 'double':
+      case 'decimal':
+        return number
+      case 'bool':
+        return n % 2 === 0
+      case 'date':
+        return { $date: new Date(1e12 + n * 1e7).toISOString() }
+      case 'objectId':
+        return { $oid: n.toString(16).padStart(24, '0') }
+      case 'binData':
+        return { $binary: { base64: Buffer.from(String(n)).toString('base64'), subType: '00' } }
+      case 'either':
+        return valueFor({ ...column, options: {} }, { name: type.args?.[0]?.replace(/\(.*/, '') ?? 'int' })
+      default:
+        return `v${n}`
+    }
+  }
+  return inside(undefined)
+}
