@@ -1,7 +1,43 @@
 // Documents that fit a collection, each of its own, and what a stand-in is opened with.
 import type { Column, DataType, Table } from '../../src/lib/core/catalog'
+import { newDesign } from '../../src/lib/core/design'
+import { readJot } from '../../src/lib/core/jot'
 import { openMongodbStandIn } from '../../src/lib/live/mongodb/stand-in'
 import type { LiveDatabase } from '../../src/lib/live'
+
+/** A design of documents: nested to any depth, lists, maps, several types. */
+export const DOCUMENTS = readJot(
+  `domain Mark: text(8) upper
+
+entity Berth
+  code: text(8) key
+  depth: decimal(5,2) min 0
+
+entity Vessel
+  imo: integer required unique means the number painted on the hull
+  name: text(80) required
+  trade: one of (bulk, tanker, ferry)
+  mark: Mark
+  index (name, trade desc)
+
+collection Inspection
+  vessel: Vessel required
+  berth: Berth
+  taken at: timestamp required
+  place: object
+    spot: text(8) required
+    depth: decimal(5,2)
+  findings: list of object
+    code: text(10) required
+    severity: one of (minor, major)
+    photos: list of object
+      url: text(40) required
+  measures: map of text(10) to integer
+  remark: text or integer
+  index (taken at desc, vessel)
+`,
+  newDesign('Tidewell')
+).design
 
 export type Plain = { readonly [key: string]: unknown }
 

@@ -11,7 +11,8 @@ import { dialect as dialectOf, ENGINES, type Dialect } from '../dialects'
 import { accepted, suggestions } from '../infer'
 import { adopt, asManyToMany } from '.'
 
-const known = ENGINES.flatMap(({ id }) => dialectOf(id) ?? [])
+/** Where documents hold others, there are no foreign keys to tell it by. */
+const known = ENGINES.flatMap(({ id }) => dialectOf(id) ?? []).filter(({ profile }) => !profile.features.fields)
 
 /** A catalogue with tables between each two that have keys, and tables whose keys lead to such. */
 const withShapes = (dialect: Dialect, cased = dialect.write.lexis.fold) =>

@@ -75,6 +75,9 @@ function leftOut(table: Table, held: Table, engine: string): Notice[] {
       .filter(({ name }) => !named(held.indexes, name))
       .map(({ origin, name }) => say(origin, `${name} is left out: ${engine} has one index of the same columns.`)),
     ...table.indexes
+      .filter(({ name, where }) => where !== undefined && named(held.indexes, name)?.where === undefined)
+      .map(({ origin, name }) => say(origin, `${name} is of all rows: ${engine} cannot read its condition.`)),
+    ...table.indexes
       .filter(({ name, parts }) => ways(parts) > 1 && ways(named(held.indexes, name)?.parts ?? parts) === 1)
       .map(({ origin, name }) =>
         say(origin, `${name} runs one way for all its columns: ${engine} has no index that runs both.`)

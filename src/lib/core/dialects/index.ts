@@ -1,7 +1,7 @@
 // Every engine Ramblet knows. Adding one means a folder beside this file, a line in `known.ts` and one below.
 import type { Address, Kind } from '../catalog'
 import type { DeclaredOption, Dialect, Quoting } from './dialect'
-import { KNOWN, type EngineId } from './known'
+import { KNOWN, type EngineId, type Known } from './known'
 import { firebird } from './firebird'
 import { mariadb } from './mariadb'
 import { mongodb } from './mongodb'
@@ -12,10 +12,7 @@ const MAKERS: Readonly<Record<EngineId, Make>> = { postgres, mariadb, firebird, 
 
 type Make = (version: string, quoting?: Quoting) => Dialect
 
-interface Engine {
-  readonly id: string
-  readonly label: string
-  readonly versions: readonly string[]
+interface Engine extends Known {
   readonly make: Make
 }
 

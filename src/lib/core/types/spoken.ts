@@ -38,9 +38,16 @@ const words = (list: string, made: Made): [string, Made][] => list.split(', ').m
 
 const SPOKEN = new Map<string, Made>([
   ...words(
-    'string, str, varchar, varchar2, nvarchar, nvarchar2, character varying, char varying, national character varying, citext',
+    'str, varchar, varchar2, nvarchar, nvarchar2, character varying, char varying, national character varying, citext',
     sized('text')
   ),
+  // MongoDB's, with the most characters and the fewest.
+  ...words('string', (length, least) =>
+    length !== undefined && least === length ? { kind: 'char', length } : sized('text')(length)
+  ),
+  ...words('bindata', sized('binary')),
+  ...words('objectid', always({ kind: 'object id' })),
+  ...words('any', always({ kind: 'json' })),
   ...words(
     'tinytext, mediumtext, longtext, ntext, clob, nclob, memo, long text, blob sub_type text, blob sub_type 1',
     always({ kind: 'text' })

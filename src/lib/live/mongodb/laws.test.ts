@@ -3,51 +3,17 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { edits } from '../../../../tests/support/designs'
-import { documentFor, emptyStandIn, type Plain } from '../../../../tests/support/documents'
+import { documentFor, DOCUMENTS, emptyStandIn, type Plain } from '../../../../tests/support/documents'
 import { isWithin, namesOf, type Catalog, type Table } from '../../core/catalog'
 import { compare } from '../../core/compare'
 import { derive } from '../../core/derive'
-import { edit, newDesign, type Design } from '../../core/design'
+import { edit, type Design } from '../../core/design'
 import { dialect as dialectOf, type Dialect } from '../../core/dialects'
-import { readJot } from '../../core/jot'
 import { plan, stepState, writeScript } from '../../core/plan'
 import type { LiveDatabase } from '../database'
 
 const dialect = dialectOf('mongodb') as Dialect
 const HERE = { subtypeTables: {}, schemas: {} }
-const start = readJot(
-  `domain Mark: text(8) upper
-
-entity Berth
-  code: text(8) key
-  depth: decimal(5,2) min 0
-
-entity Vessel
-  imo: integer required unique means the number painted on the hull
-  name: text(80) required
-  trade: one of (bulk, tanker, ferry)
-  mark: Mark
-  index (name, trade desc)
-
-collection Inspection
-  vessel: Vessel required
-  berth: Berth
-  taken at: timestamp required
-  place: object
-    spot: text(8) required
-    depth: decimal(5,2)
-  findings: list of object
-    code: text(10) required
-    severity: one of (minor, major)
-    photos: list of object
-      url: text(40) required
-  measures: map of text(10) to integer
-  remark: text or integer
-  index (taken at desc, vessel)
-`,
-  newDesign('Tidewell')
-).design
-
 const wantedOf = (design: Design): Catalog => derive(design, HERE, dialect).catalog
 const left = async (live: LiveDatabase, wanted: Catalog) =>
   compare({ wanted, live: await live.catalog() }, dialect).changes
@@ -86,7 +52,7 @@ describe('documents', () => {
   it('fit what is written for them, and it is read back as it was written', async () => {
     await fc.assert(
       fc.asyncProperty(edits, async (makes) => {
-        const wanted = wantedOf(makes.reduce((design, make) => edit(design, make(design)), start))
+        const wanted = wantedOf(makes.reduce((design, make) => edit(design, make(design)), DOCUMENTS))
         const live = await emptyStandIn()
         await run(
           live,
@@ -103,7 +69,7 @@ describe('documents', () => {
     let [ended, refused] = [0, 0]
     await fc.assert(
       fc.asyncProperty(edits, edits, async (first, then) => {
-        const before = first.slice(0, 4).reduce((design, make) => edit(design, make(design)), start)
+        const before = first.slice(0, 4).reduce((design, make) => edit(design, make(design)), DOCUMENTS)
         const after = then.slice(0, 4).reduce((design, make) => edit(design, make(design)), before)
         const [a, b] = [wantedOf(before), wantedOf(after)]
         const live = await emptyStandIn()

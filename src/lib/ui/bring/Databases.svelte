@@ -10,7 +10,7 @@
   import { keptDatabases, SIGNED_IN, type Source } from './sources'
 
   const { onlook }: { onlook: (source: Source) => Promise<void> } = $props()
-  const onServers = ENGINES.filter(({ id }) => id !== 'sqlite')
+  const onServers = ENGINES.filter(({ served }) => served)
   let engine = $state(onServers[0]?.id ?? '')
   let server = $state.raw<ServerAddress>(newAddress(onServers[0]?.id ?? ''))
   let kept = $state.raw<Awaited<ReturnType<typeof keptDatabases>>>([])

@@ -1,5 +1,6 @@
 // The live database of a target, wherever it is, spoken to in one way.
 import type { Design, Target } from '../../core/design'
+import { ENGINES } from '../../core/dialects'
 import { withoutLedger, type LiveDatabase } from '../../live'
 import { targetKey } from '../../storage'
 import { databaseWorker } from '../../workers'
@@ -7,7 +8,7 @@ import { prepareDemo } from '../shelf/demo'
 import { remoteDatabase } from './remote'
 
 /** Engines that run in the browser. */
-export const EMBEDDED = ['postgres', 'sqlite', 'mongodb']
+export const EMBEDDED: readonly string[] = ENGINES.filter(({ here }) => here !== undefined).map(({ id }) => id)
 
 /** The database of a target; nothing for one that has none. A server's needs to have been signed in to. */
 export function connect(design: Design, target: Target): LiveDatabase | undefined {

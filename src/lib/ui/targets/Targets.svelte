@@ -6,7 +6,6 @@
   import { newTarget, SUBTYPE_TABLES, type Target } from '../../core/design'
   import { ENGINES } from '../../core/dialects'
   import Disc from '../desk/Disc.svelte'
-  import { EMBEDDED } from '../databases/connect'
   import { useDesk } from '../desk/desk.svelte'
   import { distance } from '../desk/words'
   import Nested from './Nested.svelte'
@@ -43,8 +42,10 @@
     desk.edit({ kind: 'object.set', collection: 'targets', object: { ...target, ...values } })
   /** Where a database of an engine can be. */
   const connectionsOf = (id: string): (readonly [Target['connection'], string])[] => [
-    ...(EMBEDDED.includes(id) ? ([['embedded', 'embedded, in this browser']] as const) : []),
-    ...(id === 'sqlite' ? [] : ([['server', 'on a server']] as const)),
+    ...ENGINES.filter((e) => e.id === id).flatMap(({ here, served }) => [
+      ...(here ? ([['embedded', `${here === 'embedded' ? here : 'a stand-in'}, in this browser`]] as const) : []),
+      ...(served ? ([['server', 'on a server']] as const) : [])
+    ]),
     ['none', 'none, scripts only']
   ]
   // An engine that does not run in the browser has its database elsewhere.
@@ -208,6 +209,12 @@
       <button class="rounded bg-primary px-3 py-1.5 font-semibold text-primary-content">Add</button>
     </div>
     {#if problem}<p role="alert" class="mt-2 text-error">{problem}</p>{/if}
+    {#if connection === 'embedded' && engine?.here === 'stand-in'}
+      <p class="mt-2 text-[13px] text-secondary">
+        {engine.label} itself does not run here: a stand-in answers in its place, by the rules of the manual. It keeps numbers
+        as the browser does, and refuses by name what it does not know.
+      </p>
+    {/if}
     {#if connection === 'embedded' && engineId === 'postgres' && version !== '18'}
       <p class="mt-2 text-[13px] text-secondary">
         The embedded database is PostgreSQL 18; scripts are written for version {version}.

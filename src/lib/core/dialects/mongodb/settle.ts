@@ -14,6 +14,12 @@ const asIndex = ({ name, columns, origin }: Key): Index => ({
   ...(origin ? { origin } : {})
 })
 
+/** A condition that is no filter of this engine's cannot be kept; unique of all would be another rule. */
+const asFilter = (index: Index): Index =>
+  index.where === undefined || isFilter(index.where)
+    ? index
+    : { ...withProperty<Index>(index, 'where', undefined), unique: false }
+
 export const isRowId = ({ columns }: Key): boolean => columns.length === 1 && columns[0] === ROW_ID
 
 function settleTable(table: Table): Table {
@@ -32,7 +38,7 @@ function settleTable(table: Table): Table {
     uniques: [],
     foreignKeys: [],
     checks: [],
-    indexes: once([...key, ...uniques.map(asIndex), ...indexes])
+    indexes: once([...key, ...uniques.map(asIndex), ...indexes.map(asFilter)])
   }
 }
 
@@ -47,13 +53,16 @@ function once(indexes: readonly Index[]): Index[] {
   return indexes.filter((index) => first.get(keyOf(index)) === index && !isId(index))
 }
 
-const isPipeline = (query: string): boolean => {
+function parsed(text: string): unknown {
   try {
-    return typeof (JSON.parse(query) as { viewOn?: unknown }).viewOn === 'string'
+    return JSON.parse(text)
   } catch {
-    return false
+    return undefined
   }
 }
+const isFilter = (text: string): boolean => typeof parsed(text) === 'object'
+const isPipeline = (query: string): boolean =>
+  typeof (parsed(query) as { readonly viewOn?: unknown } | undefined)?.viewOn === 'string'
 
 export const settle = ({ views = [], ...catalog }: Catalog): Catalog => {
   const kept = views.filter(({ query }) => isPipeline(query))
