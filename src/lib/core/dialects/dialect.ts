@@ -142,6 +142,8 @@ export interface EngineProfile {
   readonly features: Features
   /** What a script has that is written for this engine, and for hardly any other. */
   readonly signs: readonly RegExp[]
+  /** What the engine calls what others call otherwise: one of it, and many. */
+  readonly words?: Readonly<Partial<Record<Kind, readonly [one: string, many: string]>>>
   /** Words that a statement begins with which asks something and changes nothing. */
   readonly reads: readonly string[]
   /** How what we say of this engine is proved in the project's own tests. */

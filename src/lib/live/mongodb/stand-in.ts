@@ -7,6 +7,7 @@ import { mustRead, onlyReads } from '../reading'
 import type { FileKeeper } from '../sqlite'
 import { inTurn } from '../turn'
 import { carryOut, type Answer } from './commands'
+import { commandOf } from './spoken'
 import { Refused, Store } from './store'
 
 const mongodb = dialect('mongodb') as Dialect
@@ -20,7 +21,8 @@ export async function openMongodbStandIn(keeper: FileKeeper): Promise<LiveDataba
   return inTurn(opened(store, save), save)
 }
 
-const commandOf = (statement: string): Document => EJSON.parse(statement) as Document
+/** What a person typed, as the command that it is. */
+const asSent = (statement: string): string => EJSON.stringify(commandOf(statement))
 
 /** Documents as rows: a column for each name that one of them has, in the order in which they come. */
 export function rowsOf({ documents, affected }: Answer, most = Infinity): QueryResult {
@@ -39,7 +41,7 @@ function opened(store: Store, save: () => Promise<void>): LiveDatabase {
   return {
     engine: 'mongodb',
     rows: async (statement = '') => {
-      mustRead(statement, mongodb)
+      mustRead(asSent(statement), mongodb)
       return ask(statement)
     },
     endRows: async () => undefined,
@@ -54,9 +56,9 @@ function opened(store: Store, save: () => Promise<void>): LiveDatabase {
       })
     },
     query: async (statement, { readOnly } = {}) => {
-      if (readOnly) mustRead(statement, mongodb)
+      if (readOnly) mustRead(asSent(statement), mongodb)
       const result = ask(statement, ROWS_SHOWN)
-      if (!onlyReads(statement, mongodb)) await save()
+      if (!onlyReads(asSent(statement), mongodb)) await save()
       return result
     },
     run: async (statements) => {

@@ -2,7 +2,7 @@
 <script lang="ts">
   import { SvelteSet } from 'svelte/reactivity'
   import { addressKey, KINDS, type Kind, type Placed } from '../../core/catalog'
-  import type { Dialect } from '../../core/dialects'
+  import { printStatement, type Dialect } from '../../core/dialects'
   import { count } from '../desk/words'
   import SqlView from '../script/SqlView.svelte'
 
@@ -32,7 +32,7 @@
   const textOf = (object: Placed) =>
     engine.carry
       .create(object)
-      .map(({ statement }) => `${statement};`)
+      .map(({ statement }) => printStatement(statement, engine))
       .join('\n')
   const said = ({ address: { path } }: Placed) => (path.length > 2 ? path.slice(1).join('.') : (path.at(-1) ?? ''))
 </script>

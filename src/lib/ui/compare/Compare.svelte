@@ -411,6 +411,7 @@
                   {#each group.list as difference (difference.key)}
                     <DifferenceRow
                       {difference}
+                      words={engine?.profile.words}
                       {choices}
                       along={alongWith(difference.key)}
                       onshow={() => show(difference)}

@@ -1,6 +1,7 @@
 <!-- One difference: what it is and who made it, all three states, and which way it goes. -->
 <script lang="ts">
   import { keepDifferent, type Difference } from '../../core/compare'
+  import type { EngineProfile } from '../../core/dialects'
   import { judged } from '../desk/words'
   import type { Choices, Direction } from './choices.svelte'
   import { describe, linesOf } from './describe'
@@ -8,14 +9,15 @@
 
   interface Props {
     readonly difference: Difference
+    readonly words: EngineProfile['words']
     readonly choices: Choices
     /** What needs this one, when it comes along with it. */
     readonly along: string | undefined
     readonly onshow: () => void
     readonly onkeep: (reason: string) => void
   }
-  const { difference, choices, along, onshow, onkeep }: Props = $props()
-  const told = $derived(describe(difference))
+  const { difference, words, choices, along, onshow, onkeep }: Props = $props()
+  const told = $derived(describe(difference, words))
   const direction = $derived(choices.of(difference))
   const who = $derived(judged(difference))
   const keepable = $derived(keepDifferent(difference.change, '') !== undefined)

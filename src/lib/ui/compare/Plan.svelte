@@ -54,6 +54,12 @@
   )
   const doneSteps = $derived(run?.done.size ?? 0)
   const total = $derived(run?.migration.steps.length ?? 0)
+  /** How many steps each transaction has. */
+  const together = $derived.by(() => {
+    const steps = new Map<number, number>()
+    for (const { group } of run?.migration.steps ?? []) steps.set(group, (steps.get(group) ?? 0) + 1)
+    return steps
+  })
   const engine = $derived(dialect(target.engine, target.version))
   const printed = (statements: readonly { readonly sql: string }[]) => (engine ? printScript(statements, engine) : '')
   const script = () => (run && engine ? printed(migrationScript(run.migration, engine)) : '')
@@ -104,7 +110,7 @@
       <p class="font-semibold">{engine?.profile.label} has no statement for this, and it stays as it is:</p>
       <ul>
         {#each run.migration.left as change (differenceKey(change))}
-          {@const { what, detail } = describe({ change })}
+          {@const { what, detail } = describe({ change }, engine?.profile.words)}
           <li>{what}: {detail}</li>
         {/each}
       </ul>
@@ -145,7 +151,8 @@
           number={i + 1}
           {run}
           opens={i === 0 || run.migration.steps[i - 1]?.group !== step.group}
-          together={run.migration.steps.filter((other) => other.group === step.group).length}
+          together={together.get(step.group) ?? 1}
+          dialect={engine}
           canRun={ready}
           onrunto={() => onrun(step.group)}
           {onhand}

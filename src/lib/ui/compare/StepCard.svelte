@@ -2,12 +2,14 @@
 <script lang="ts">
   import { stepKey, type Step } from '../../core/plan'
   import { count, duration } from '../desk/words'
+  import { printStatement, type Dialect } from '../../core/dialects'
   import type { Run } from './run.svelte'
 
   interface Props {
     readonly step: Step
     readonly number: number
     readonly run: Run
+    readonly dialect: Dialect | undefined
     /** It is the first step of its transaction, of so many. */
     readonly opens: boolean
     readonly together: number
@@ -16,7 +18,8 @@
     readonly onhand: (anchor: string, place: 'before' | 'after', statement: string) => void
     readonly onunhand: (id: string) => void
   }
-  const { step, number, run, opens, together, canRun, onrunto, onhand, onunhand }: Props = $props()
+  const { step, number, run, dialect, opens, together, canRun, onrunto, onhand, onunhand }: Props = $props()
+  const inWords = (statement: string) => (dialect ? printStatement(statement, dialect) : statement)
   let place = $state<'before' | 'after'>()
   let own = $state('')
   const result = $derived(run.results.get(step.id))
@@ -46,9 +49,9 @@
   <div class="flex gap-3">
     <span class="w-5 shrink-0 text-right text-[13px] font-semibold text-soft">{number}</span>
     <div class="min-w-0 flex-1">
-      <pre
-        class="overflow-x-auto font-mono text-[12.5px] leading-snug whitespace-pre-wrap"
-        tabindex="-1">{step.statement};</pre>
+      <pre class="overflow-x-auto font-mono text-[12.5px] leading-snug whitespace-pre-wrap" tabindex="-1">{inWords(
+          step.statement
+        )}</pre>
       {#if result?.state === 'done'}
         <p class="mt-1 text-[13px] font-semibold text-success">
           ✓ {result.before ? 'was done already' : `done in ${duration(result.time)}`}{result.affected
@@ -178,7 +181,7 @@
       {/if}
       {#if step.undo.length > 0 && showUndo}
         <pre class="mt-1 rounded bg-base-200 px-2 py-1 font-mono text-xs whitespace-pre-wrap">{step.undo
-            .map((s) => `${s};`)
+            .map(inWords)
             .join('\n')}</pre>
       {/if}
     </div>

@@ -9,6 +9,7 @@ import {
   type TypeField
 } from '../../core/catalog'
 import type { Difference } from '../../core/compare'
+import type { EngineProfile } from '../../core/dialects'
 
 export interface Described {
   readonly what: string
@@ -18,14 +19,15 @@ export interface Described {
   readonly live: string
 }
 
-/** One difference as the row of a table says it: what it is, and all three sides. */
-export function describe({
-  change,
-  agreed,
-  who = 'not known'
-}: Pick<Difference, 'change'> & Partial<Difference>): Described {
+/** One difference as the row of a table says it: what it is, and all three sides; in the words of the engine. */
+export function describe(
+  { change, agreed, who = 'not known' }: Pick<Difference, 'change'> & Partial<Difference>,
+  words: EngineProfile['words'] = {}
+): Described {
   const { address } = change
-  const kind = KIND_WORDS[address.kind]
+  const [kind = KIND_WORDS[address.kind]] = words[address.kind] ?? []
+  const [, columns = 'columns'] = words.column ?? []
+  const short = (object: object) => inShort(object, columns)
   const was = who === 'not known' ? '' : agreed === undefined ? 'none' : undefined
   const whole = was ?? (typeof agreed === 'object' && agreed !== null ? short(agreed) : String(agreed))
   switch (change.action) {
@@ -130,7 +132,7 @@ export function linesOf({ change }: Difference): { readonly live: string; readon
 const TEXTS: ReadonlySet<string> = new Set(['definition', 'query'])
 
 /** What an object is, in a few words. */
-function short(object: object): string {
+function inShort(object: object, many: string): string {
   const get = (name: string) => propertyOf(object, name)
   const columns = get('columns')
   const [type, base] = [get('type'), get('base')]
@@ -144,6 +146,6 @@ function short(object: object): string {
   if (get('references')) return `${value('columns', columns)} → ${value('references', get('references'))}`
   if (Array.isArray(get('parts'))) return parts(get('parts') as unknown[])
   if (Array.isArray(columns))
-    return columns.every((c) => typeof c === 'string') ? columns.join(', ') : `${columns.length} columns`
+    return columns.every((c) => typeof c === 'string') ? columns.join(', ') : `${columns.length} ${many}`
   return ''
 }

@@ -61,7 +61,7 @@ export const engineLabel = (target: Pick<Target, 'engine' | 'version'>): string 
 /** Where a target's database is, in a word. */
 export const whereabouts = (target: Target): string =>
   target.connection === 'embedded'
-    ? 'embedded'
+    ? (ENGINES.find(({ id }) => id === target.engine)?.here ?? 'embedded')
     : target.connection === 'server'
       ? (target.server?.host ?? 'a server')
       : 'scripts only'

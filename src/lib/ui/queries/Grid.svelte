@@ -6,7 +6,8 @@
   const PAGE = 1000
   let pages = $state(1)
   const rows = $derived(result.rows.slice(0, pages * PAGE))
-  const shown = (cell: unknown) => (cell === null || cell === undefined ? 'null' : String(cell))
+  const shown = (cell: unknown) =>
+    cell === null || cell === undefined ? 'null' : typeof cell === 'object' ? JSON.stringify(cell) : String(cell)
 </script>
 
 <!-- svelte-ignore a11y_no_noninteractive_tabindex -->

@@ -36,5 +36,6 @@ export const mongodbProfile = (version: string): EngineProfile => ({
     partialIndexes: true,
     identities: []
   },
+  words: { table: ['collection', 'collections'], column: ['field', 'fields'] },
   proof: 'by manual'
 })
