@@ -183,8 +183,11 @@ function planInPlace(
   // What holds fields comes before what comes into it.
   const inside = ({ to: name }: Rename) => name.split('.').length
   const ordered = orderRenames(fields ? [...kept].sort((a, b) => inside(a) - inside(b)) : kept, live, dialect)
-  for (const [i, change] of ordered.entries())
-    builder.make(fields ? { ...change, address: inField(change.address, ordered.slice(0, i)) } : change)
+  for (const [i, change] of ordered.entries()) {
+    const address = fields ? inField(change.address, ordered.slice(0, i)) : change.address
+    // What holds it may have taken it along.
+    if (namesOf(address).name !== change.to) builder.make({ ...change, address })
+  }
 
   const back = { live, to, renames, dialect, before: byWantedPlace(carried.away, renames) }
   for (const change of alters) letGo(change, builder)

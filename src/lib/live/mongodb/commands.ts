@@ -68,7 +68,8 @@ function write(store: Store, stage: Document, found: readonly Document[]): numbe
 
 const COMMANDS: Readonly<Record<string, Work>> = {
   ping: () => NOTHING,
-  buildInfo: () => ({ documents: [{ version: 'stand-in' }], affected: 0 }),
+  // It is of no version.
+  buildInfo: () => NOTHING,
   listCollections: (store) => ({
     documents: store.names.map(({ name, options }) => ({
       name,

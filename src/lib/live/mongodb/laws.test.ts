@@ -86,7 +86,9 @@ describe('documents', () => {
         for (const group of way.groups) {
           const steps = way.steps.filter((step) => step.group === group.id)
           if (group.before.length > 0) expect(stepState(group, await live.catalog(), dialect)).not.toBe('unknown')
-          for (const { statement, preflight } of steps) {
+          for (const { statement, preflight, effects } of steps) {
+            for (const effect of effects)
+              expect(effect.action === 'rename' && namesOf(effect.address).name === effect.to).toBe(false)
             const [outcome] = await live.run([statement])
             if (outcome?.ok) continue
             // It was told beforehand.

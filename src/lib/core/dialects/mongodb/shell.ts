@@ -3,7 +3,7 @@ import type { Command } from './commands'
 import type { Json } from './schema'
 
 /** Longer than this, what stands in brackets gets lines of its own. */
-const WIDTH = 100
+const WIDTH = 84
 
 const isName = (key: string): boolean => /^[A-Za-z_$][\w$]*$/.test(key)
 
@@ -28,22 +28,32 @@ function constructed(key: string, value: Json): string | undefined {
   }
 }
 
-function literal(value: Json, indent: string): string {
+type Entry = readonly [key: string, value: Json]
+const entriesOf = (value: object): Entry[] => Object.entries(value) as [string, Json][]
+const named = (key: string, text: string): string => `${isName(key) ? key : JSON.stringify(key)}: ${text}`
+
+/** On one line. */
+function flat(value: Json): string {
   if (typeof value !== 'object' || value === null) return JSON.stringify(value)
-  const list = Array.isArray(value)
-  const entries = Object.entries(value) as [string, Json][]
-  if (entries.length === 0) return list ? '[]' : '{}'
+  if (isList(value)) return `[${value.map(flat).join(', ')}]`
+  const entries = entriesOf(value)
   const [first] = entries
-  const made = !list && entries.length === 1 && first ? constructed(...first) : undefined
-  if (made !== undefined) return made
+  if (!first) return '{}'
+  const made = entries.length === 1 ? constructed(...first) : undefined
+  return made ?? `{ ${entries.map(([key, inner]) => named(key, flat(inner))).join(', ')} }`
+}
+const isList = (value: Json): value is readonly Json[] => Array.isArray(value)
+
+/** On as few lines as are easily read. */
+function literal(value: Json, indent: string): string {
+  const short = flat(value)
+  if (short.length <= WIDTH || typeof value !== 'object' || value === null) return short
   const deeper = `${indent}  `
-  const part = ([key, inner]: [string, Json], at: string) =>
-    list ? literal(inner, at) : `${isName(key) ? key : JSON.stringify(key)}: ${literal(inner, at)}`
-  const [open, close] = list ? ['[', ']'] : ['{ ', ' }']
-  const short = `${open}${entries.map((entry) => part(entry, indent)).join(', ')}${close}`
-  if (short.length + indent.length <= WIDTH && !short.includes('\n')) return short
-  const lines = entries.map((entry) => `${deeper}${part(entry, deeper)}`).join(',\n')
-  return `${open.trim()}\n${lines}\n${indent}${close.trim()}`
+  const parts = isList(value)
+    ? value.map((one) => literal(one, deeper))
+    : entriesOf(value).map(([key, inner]) => named(key, literal(inner, deeper)))
+  const [open, close] = isList(value) ? '[]' : '{}'
+  return `${open}\n${parts.map((part) => deeper + part).join(',\n')}\n${indent}${close}`
 }
 
 export function shellText(statement: string): string {

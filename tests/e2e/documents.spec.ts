@@ -1,0 +1,95 @@
+// Documents: a collection of three levels typed by keyboard, made in the stand-in, asked, changed while it holds documents.
+import { expect, test, type Page } from '@playwright/test'
+import { expectAccessible, openBlank, targetLine } from './support'
+
+const pane = (page: Page, side: 'left' | 'right', tab: string) =>
+  page
+    .getByRole('tablist', { name: `${side} pane` })
+    .getByRole('tab', { name: tab })
+    .click()
+
+async function send(page: Page, statement: string) {
+  const editor = page.getByRole('textbox', { name: 'Statements to send' })
+  await editor.click()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.insertText(statement)
+  await page.keyboard.press('Control+Enter')
+}
+
+test('a collection of three levels is typed, made in the stand-in, filled, and changed with what it holds', async ({
+  page
+}) => {
+  await openBlank(page)
+  await pane(page, 'left', 'Text')
+  const text = page.getByRole('textbox', { name: 'The design in words' })
+  await expect(text).toContainText('jot 1')
+  await text.focus()
+  await page.keyboard.press('Control+End')
+  const lines = [
+    'collection Inspection',
+    'ref: text(12) key',
+    'taken at: timestamp required',
+    'findings: list of object',
+    'code: text(10) required',
+    'severity: one of (minor, major)',
+    'photos: list of object',
+    'url: text(80) required'
+  ]
+  for (const line of lines) {
+    await page.keyboard.press('Enter')
+    await page.keyboard.type(line)
+  }
+  await pane(page, 'right', 'Script')
+  await page.getByLabel('Script for').selectOption('mongodb 8.0')
+  const script = page.getByLabel('Script of the design')
+  await expect(script).toContainText('create: "inspection"')
+  await expect(script).toContainText('url: { bsonType: "string", maxLength: 80 }')
+  await expect(script).toContainText('createIndexes: "inspection"')
+
+  await page.getByRole('link', { name: 'Targets' }).click()
+  const adding = page.getByRole('form', { name: 'Add a target' })
+  await adding.getByLabel('Name').fill('archive')
+  await adding.getByLabel('Engine').selectOption('mongodb')
+  await expect(adding).toContainText('a stand-in answers in its place')
+  await expectAccessible(page)
+  await adding.getByRole('button', { name: 'Add' }).click()
+  await expect(targetLine(page, 'archive')).toContainText('behind')
+  await expect(targetLine(page, 'archive')).toContainText('stand-in')
+  await targetLine(page, 'archive').click()
+  await expect(page.getByRole('row', { name: /inspection collection/ })).toBeVisible()
+  await expect(page.getByLabel('Plan')).toContainText('makes the collection inspection')
+  await page.getByRole('button', { name: 'Run all' }).click()
+  await expect(targetLine(page, 'archive')).toContainText('in step')
+
+  await page.getByRole('link', { name: 'Queries' }).click()
+  await send(page, 'db.inspection.find({})')
+  await expect(page.getByLabel('Answer 1')).toContainText('0 rows')
+  await page.getByLabel('Read only').uncheck()
+  await send(page, 'db.inspection.insertOne({ ref: "A1" })')
+  await expect(page.getByLabel('Answer 1')).toContainText('taken_at is not there')
+  await send(
+    page,
+    'db.inspection.insertMany([{ ref: "A1", taken_at: ISODate("2026-03-01"), findings: [{ code: "H", photos: [{ url: "a" }] }] }, { ref: "A2", taken_at: ISODate("2026-03-02") }])'
+  )
+  await expect(page.getByLabel('Answer 1')).toContainText('2 rows')
+  await expectAccessible(page)
+
+  // A name deep within, and a field that must be there: the documents go along, and who lacks it is counted.
+  await page.getByRole('link', { name: 'Draft' }).click()
+  await pane(page, 'left', 'Text')
+  await text.focus()
+  await page.keyboard.press('Control+End')
+  await page.keyboard.press('Home')
+  for (let i = 0; i < 'url'.length; i++) await page.keyboard.press('Delete')
+  await page.keyboard.type('address')
+  await expect(targetLine(page, 'archive')).toContainText('1 behind')
+  await targetLine(page, 'archive').click()
+  const plan = page.getByLabel('Plan')
+  await expect(plan).toContainText('is called findings[].photos[].address in all documents')
+  await expectAccessible(page)
+  await page.getByRole('button', { name: 'Run all' }).click()
+  await expect(targetLine(page, 'archive')).toContainText('in step')
+  await page.getByRole('link', { name: 'Queries' }).click()
+  await send(page, 'db.inspection.find({ ref: "A1" }, { findings: 1, _id: 0 })')
+  await expect(page.getByRole('article', { name: 'Answer 1' })).toContainText('"photos":[{"address":"a"}]')
+})
