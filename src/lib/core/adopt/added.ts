@@ -1,7 +1,9 @@
 // What is new in a database, as edits of the design: a table, a column, a key, a check, an index, a link.
 import {
   findTable,
+  holderOf,
   isFree,
+  leafOf,
   namesOf,
   typeText,
   type CatalogObject,
@@ -23,15 +25,22 @@ export function added(object: CatalogObject, change: Change, place: Place): Edit
   if (!entity) return `The table ${namesOf(change.address).table} comes from no entity.`
   const rows = rowsByColumn(place, entity)
   switch (object.kind) {
-    case 'column':
+    case 'column': {
       if (object.value.generated !== undefined) return 'The design cannot say how a column is computed yet.'
+      const { name } = object.value
+      const holder = dialect.profile.features.fields ? holderOf(name) : undefined
+      const within = holder === undefined ? undefined : rows.get(holder)
+      if (holder !== undefined && within === undefined) return `${holder}, which it is in, comes from no attribute.`
+      const column = holder === undefined ? object.value : { ...object.value, name: leafOf(name) }
       return [
         {
           kind: 'attribute.add',
           entity: entity.id,
-          attribute: newAttributeFor(object.value, { dialect, settings: design.settings })
+          attribute: newAttributeFor(column, { dialect, settings: design.settings }),
+          ...(within === undefined ? {} : { within })
         }
       ]
+    }
     case 'unique': {
       const key = uniqueOf(object.value, rows)
       return key

@@ -1,5 +1,5 @@
 // One change of a catalogue as edits of the design it was derived from: what the design must say for the change to follow.
-import type { Change, Counting, DataType, Origin } from '../catalog'
+import { leafOf, type Change, type Counting, type DataType, type Options, type Origin } from '../catalog'
 import { ownerOf, type Attribute, type Edit, type Entity, type Link } from '../design'
 import type { Dialect } from '../dialects'
 import { significant, textOf } from '../sql'
@@ -98,7 +98,7 @@ function renamed(change: Of<'rename'>, place: Place): Edits {
       if (entity && origin?.part === 'identifier')
         return [{ kind: 'entity.set', id: entity.id, set: { identifier: { ...entity.identifier, dbName: to } } }]
       if (!entity || !attribute) return 'Its name follows from the key that a link brings.'
-      return [{ kind: 'attribute.set', entity: entity.id, id: attribute.id, set: { dbName: to } }]
+      return [{ kind: 'attribute.set', entity: entity.id, id: attribute.id, set: { dbName: ownName(to, place) } }]
     case 'primaryKey':
       return entity && !link
         ? [{ kind: 'entity.set', id: entity.id, set: { keyName: to } }]
@@ -119,6 +119,9 @@ function renamed(change: Of<'rename'>, place: Place): Edits {
     }
   }
 }
+
+/** A field's own name, where a path leads to it. */
+const ownName = (path: string, { dialect }: Place): string => (dialect.profile.features.fields ? leafOf(path) : path)
 
 function altered(change: Of<'alter'>, place: Place): Edits {
   const { design, dialect } = place
@@ -163,6 +166,13 @@ function altered(change: Of<'alter'>, place: Place): Edits {
         return set({ default: defaultText(to as string | undefined, attribute, dialect) } as Partial<Attribute>)
       case 'comment':
         return set({ means: to as string | undefined } as Partial<Attribute>)
+      case 'options': {
+        if (!dialect.bounded) return 'The design cannot say this yet.'
+        const { type } = attribute
+        const plain = type.kind === 'oneOf' ? ({ kind: 'text' } as const) : type
+        const none = { min: undefined, max: undefined, letters: undefined, type: plain }
+        return set({ ...none, ...dialect.bounded(plain, (to ?? {}) as Options) } as Partial<Attribute>)
+      }
       default:
         return 'The design cannot say this yet.'
     }

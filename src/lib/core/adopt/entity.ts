@@ -1,6 +1,15 @@
 // A table as an entity, and its foreign keys as links: as much of them as a design can say. What it cannot say is left to
 // the target that the table is in.
-import type { Check, Column, ForeignKey, Index, Key, Table } from '../catalog'
+import {
+  holderOf,
+  leafOf,
+  type Check,
+  type Column,
+  type ForeignKey,
+  type Index,
+  type Key,
+  type Table
+} from '../catalog'
 import { plainName } from '../derive'
 import {
   IDENTIFIER,
@@ -45,10 +54,19 @@ export function entityOf(
   const said = businessName(table.name, { dialect, settings }, true)
   const name = names.take(said.name)
   const own = new Names()
-  const columns = table.columns.filter((column) => column !== identifier?.column)
-  const attributes = columns.map((column) =>
-    attribute(column, own.take(businessName(column.name, { dialect, settings }, false).name))
-  )
+  const { fields = false } = dialect.profile.features
+  const all = table.columns.filter((column) => column !== identifier?.column)
+  const columns = fields ? all.filter(({ name: path }) => holderOf(path) === undefined) : all
+  const made = (column: Column, among: Names): Attribute =>
+    attribute(column, among.take(businessName(column.name, { dialect, settings }, false).name))
+  /** An attribute with what its column holds. */
+  const withFields = (column: Column, among: Names): Attribute => {
+    const whole = made({ ...column, name: leafOf(column.name) }, among)
+    const inside = all.filter(({ name: path }) => holderOf(path) === column.name)
+    const taken = new Names()
+    return inside.length === 0 ? whole : { ...whole, fields: inside.map((field) => withFields(field, taken)) }
+  }
+  const attributes = columns.map((column) => (fields ? withFields(column, own) : made(column, own)))
   const rows = new Map(columns.map((column, i) => [column.name, attributes[i]?.id ?? '']))
   if (identifier) rows.set(identifier.column.name, IDENTIFIER)
   const entity = newEntity(name, {

@@ -29,6 +29,9 @@ export function plainly(expression: string, { plain, write: { lexis } }: Dialect
 const TEXT: NeutralType = { kind: 'text' }
 
 function neutralType(type: DataType, catalog: Catalog, dialect: Dialect, depth = 0): NeutralType {
+  // What holds others is all said by its type.
+  const whole = dialect.profile.features.fields ? dialect.types.toNeutral(type) : undefined
+  if (whole && whole.kind !== 'native') return whole
   if (type.of) {
     const of = neutralType(type.of, catalog, dialect, depth + 1)
     return isPlain(of) ? { kind: 'list', of } : { kind: 'json' }

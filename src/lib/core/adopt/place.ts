@@ -35,7 +35,7 @@ export const homeEntity = ({ design, catalog }: Place, change: Change): Entity |
 }
 
 /** The row (attribute, link or identifier) of an entity that each column of its table belongs to. */
-export function rowsByColumn({ design, catalog }: Place, entity: Entity): Map<string, string> {
+export function rowsByColumn({ design, catalog, dialect }: Place, entity: Entity): Map<string, string> {
   const table = catalog.tables.find((t) => t.origin?.id === entity.id && t.origin.part === 'table')
   const model = logical(design).entity(entity.id)
   const rows = new Map<string, string>()
@@ -43,6 +43,7 @@ export function rowsByColumn({ design, catalog }: Place, entity: Entity): Map<st
     const found = model?.columns.find((c) => c.origin.id === column.origin?.id && c.origin.part === column.origin.part)
     const row = found?.path === IDENTIFIER ? IDENTIFIER : found?.row
     if (row !== undefined) rows.set(column.name, row)
+    else if (dialect.profile.features.fields && column.origin) rows.set(column.name, column.origin.id)
   }
   return rows
 }
@@ -111,6 +112,7 @@ export function attributeOf(column: Column, type: Attribute['type'], naming: Nam
     required: !column.nullable,
     ...(said.dbName === undefined && name === said.name ? {} : { dbName: column.name }),
     ...(value === undefined ? {} : { default: value }),
-    ...(column.comment === undefined ? {} : { means: column.comment })
+    ...(column.comment === undefined ? {} : { means: column.comment }),
+    ...(naming.dialect.bounded?.(type, column.options ?? {}) ?? {})
   })
 }

@@ -43,6 +43,8 @@ export interface Dialect {
   whyNotReading?(statement: string): string | undefined
   /** What the engine says of a column's values with the column; absent where that is what checks are for. */
   bounds?(of: Bounded): Options
+  /** The same back: what a design says for options that a column has. */
+  bounded?(type: NeutralType, options: Options): Partial<Bounded>
   /** Two statements that come one after the other as one that does both; nothing where they stay two. */
   joined?(first: StepDraft, second: StepDraft): StepDraft | undefined
   /** A catalogue in the form that the engine holds it in: what it cannot keep is gone. */

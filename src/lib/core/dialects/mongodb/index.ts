@@ -136,6 +136,17 @@ export function mongodb(version: string): Dialect {
         ...(letters === undefined || !isText ? {} : { pattern: LETTERS[letters] })
       }
     },
+    bounded: (type, { values, minimum, maximum, pattern }) => {
+      const list: unknown = values === undefined ? [] : JSON.parse(values)
+      const texts = Array.isArray(list) && list.length > 0 && list.every((one) => typeof one === 'string')
+      const letters = (['upper', 'lower'] as const).find((one) => LETTERS[one] === pattern)
+      return {
+        ...(texts && type.kind === 'text' ? { type: { kind: 'oneOf', values: [...new Set(list as string[])] } } : {}),
+        ...(minimum === undefined ? {} : { min: Number(minimum) }),
+        ...(maximum === undefined ? {} : { max: Number(maximum) }),
+        ...(letters ? { letters } : {})
+      }
+    },
     whyNotReading: (statement) => whyNotReading(statement, profile.reads),
     // A validator is stated whole: the last word on a collection says what those before it did.
     joined: (first, second) => {

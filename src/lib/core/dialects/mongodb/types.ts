@@ -84,6 +84,8 @@ const NEUTRAL: Readonly<Record<string, NeutralType>> = {
   int: { kind: 'integer' },
   long: { kind: 'big' },
   double: { kind: 'double' },
+  // It has 34 digits, wherever the point is.
+  decimal: { kind: 'decimal', precision: 34, scale: 10 },
   bool: { kind: 'boolean' },
   date: { kind: 'timestamp', zoned: true },
   objectId: { kind: 'object id' },
