@@ -9,7 +9,9 @@ import { answersByHand, dialect, questionsByHand } from '../core/dialects'
 import {
   accepted,
   besideTheModel,
+  catalogOfDocuments,
   catalogOfOffice,
+  documentsIn,
   catalogOfRows,
   suggestions,
   type Beside,
@@ -158,6 +160,12 @@ const api = {
   notBrought,
   readScripts: readTogether,
   readRows: (tables: readonly TextTable[]): Catalog => catalogOfRows(tables, known('postgres')),
+  /** Documents of collections; rejects with a sentence where a text holds none. */
+  readDocuments: (files: readonly { readonly name: string; readonly text: string }[]): Catalog =>
+    catalogOfDocuments(
+      files.flatMap(({ name, text }) => documentsIn(text, name)),
+      known('mongodb')
+    ),
   /** The answers that somebody's own client has given; nothing for any other text. Rejects with a sentence. */
   readAnswers: async (text: string, engine?: string) => {
     const answers = answersByHand(text)

@@ -53,6 +53,12 @@ const SORTS: readonly Sort[] = [
 /** Lengths that a text is given, the first with room to spare. */
 const LENGTHS = [8, 20, 40, 80, 200, 500]
 
+/** How long such a text may be; nothing where none is known, or it may be any. */
+export function roomFor(values: readonly string[]): number | undefined {
+  const longest = Math.max(0, ...values.map((value) => [...value].length))
+  return values.length === 0 ? undefined : LENGTHS.find((room) => room >= longest * 1.2)
+}
+
 /** What a column holds, by its values: those that are empty say only that it may be. */
 function typeOf(values: readonly string[]): NeutralType {
   if (values.length > 0)
@@ -60,8 +66,7 @@ function typeOf(values: readonly string[]): NeutralType {
       const found = values.every((value) => test.test(value)) ? type(values) : undefined
       if (found) return found
     }
-  const longest = Math.max(0, ...values.map((value) => [...value].length))
-  const length = values.length === 0 ? undefined : LENGTHS.find((room) => room >= longest * 1.2)
+  const length = roomFor(values)
   return { kind: 'text', ...(length === undefined ? {} : { length }) }
 }
 

@@ -47,7 +47,7 @@
     if (files.length > 0) await look({ kind: 'files', files })
   }
   const choose = async () =>
-    lookAt(await openFiles('.db,.sqlite,.sqlite3,.db3,.sql,.csv,.tsv,.txt,.xlsx,.mdb,.accdb,.jsonl'))
+    lookAt(await openFiles('.db,.sqlite,.sqlite3,.db3,.sql,.csv,.tsv,.txt,.xlsx,.mdb,.accdb,.jsonl,.ndjson,.json'))
 
   async function make() {
     making = true
@@ -111,8 +111,8 @@
             >
               <p>
                 An SQLite database; scripts of PostgreSQL or SQLite (.sql), several together in any order; an office
-                database (.mdb, .accdb); or rows of tables (.csv, .xlsx), whose columns are told by their values. What
-                is chosen is read here, not changed, and sent nowhere.
+                database (.mdb, .accdb); rows of tables (.csv, .xlsx) or documents (.json, .ndjson), whose columns are
+                told by their values. What is chosen is read here, not changed, and sent nowhere.
               </p>
               <button class="mt-3 rounded-md bg-primary px-4 py-2 font-semibold text-primary-content" onclick={choose}
                 >Choose files</button

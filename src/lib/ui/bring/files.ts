@@ -22,6 +22,7 @@ export interface ToldByFiles {
 
 const ROWS = /\.(csv|tsv|txt|xlsx)$/i
 const ANSWERS = /\.jsonl$/i
+const DOCUMENTS = /\.(json|jsonl|ndjson)$/i
 const WORKBOOK = /\.xlsx$/i
 
 /** What several files are together called. */
@@ -40,7 +41,11 @@ export async function readFiles(files: readonly File[], engine?: string, version
     return { catalog: await fromDatabase(file), statements: [] }
   }
   const [first] = files
-  if (first && files.length === 1 && ANSWERS.test(first.name)) return fromAnswers(first, engine)
+  if (first && files.length === 1 && ANSWERS.test(first.name)) {
+    const answers = await fromAnswers(first, engine)
+    if (answers) return answers
+  }
+  if (files.every(({ name }) => DOCUMENTS.test(name))) return fromDocuments(files, engine)
   if (engine === undefined && files.every(({ name }) => ROWS.test(name))) return fromRows(files)
   return fromScripts(files, engine, version)
 }
@@ -121,10 +126,20 @@ const fromDatabase = (file: File): Promise<Catalog> =>
       )
     })
 
-async function fromAnswers(file: File, engine?: string): Promise<ToldByFiles> {
+/** Nothing where a file holds no answers to the questions of this application. */
+async function fromAnswers(file: File, engine?: string): Promise<ToldByFiles | undefined> {
   const told = await coreWorker().readAnswers(await file.text(), engine)
-  if (!told) throw new Error(`${file.name} holds no answers to the questions of this application.`)
-  return { catalog: withoutLedger(told.catalog), statements: [], script: told.engine, taken: told.taken }
+  return told && { catalog: withoutLedger(told.catalog), statements: [], script: told.engine, taken: told.taken }
+}
+
+/** Each file a collection of its name, or several where it has a list for each. */
+async function fromDocuments(files: readonly File[], engine?: string): Promise<ToldByFiles> {
+  if (engine !== undefined && engine !== 'mongodb')
+    throw new Error('Documents tell what collections hold, and nothing of this target.')
+  const texts = await Promise.all(
+    files.map(async (file) => ({ name: file.name.replace(DOCUMENTS, ''), text: await file.text() }))
+  )
+  return { catalog: await coreWorker().readDocuments(texts), statements: [], rows: true }
 }
 
 async function fromOffice(file: File, engine?: string): Promise<Catalog> {

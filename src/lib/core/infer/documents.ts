@@ -1,0 +1,163 @@
+// Documents as a catalogue: what their fields hold, told by the values themselves, to any depth. Extended JSON says what JSON cannot
+// ("MongoDB Extended JSON (v2)"): `{ "$date": … }` is a moment, `{ "$oid": … }` an object's id.
+import { EACH, type Catalog, type Column, type DataType, type Table } from '../catalog'
+import type { Dialect } from '../dialects'
+import { roomFor } from './rows'
+
+export interface Documents {
+  /** What the collection is called. */
+  readonly name: string
+  readonly documents: readonly unknown[]
+}
+
+type Plain = Readonly<Record<string, unknown>>
+const isObject = (value: unknown): value is Plain =>
+  typeof value === 'object' && value !== null && !Array.isArray(value)
+
+/** What stands for a value of another type in extended JSON. */
+const WRAPPED: Readonly<Record<string, string>> = {
+  $oid: 'objectId',
+  $date: 'date',
+  $numberInt: 'int',
+  $numberLong: 'long',
+  $numberDouble: 'double',
+  $numberDecimal: 'decimal',
+  $binary: 'binData',
+  $uuid: 'binData',
+  $regularExpression: 'regex',
+  $timestamp: 'timestamp'
+}
+const SMALL = 2 ** 31
+
+function typeOf(value: unknown): string {
+  if (value === null || value === undefined) return 'null'
+  if (Array.isArray(value)) return 'array'
+  if (isObject(value)) {
+    const [only, another] = Object.keys(value)
+    return (another === undefined && only !== undefined && WRAPPED[only]) || 'object'
+  }
+  if (typeof value === 'number') return !Number.isInteger(value) ? 'double' : Math.abs(value) < SMALL ? 'int' : 'long'
+  return typeof value === 'boolean' ? 'bool' : 'string'
+}
+
+/** Numbers of several sorts are of the widest. */
+const NUMBERS = ['int', 'long', 'double', 'decimal']
+
+interface Seen {
+  readonly type: DataType
+  readonly inner: readonly Column[]
+}
+
+/** What all of some values are: of several types, if they differ. */
+function seen(values: readonly unknown[], path: string): Seen {
+  const types = new Map<string, unknown[]>()
+  for (const value of values) {
+    const type = typeOf(value)
+    if (type !== 'null') types.set(type, [...(types.get(type) ?? []), value])
+  }
+  const numbers = NUMBERS.filter((type) => types.has(type))
+  for (const narrow of numbers.slice(0, -1)) types.delete(narrow)
+  const parts = [...types].map(([type, own]): Seen => {
+    if (type === 'object') return { type: { name: 'object' }, inner: fieldsOf(own as Plain[], `${path}.`) }
+    if (type === 'array') {
+      const of = seen((own as unknown[][]).flat(), path + EACH)
+      return { type: { name: 'array', of: of.type }, inner: of.inner }
+    }
+    if (type !== 'string') return { type: { name: type }, inner: [] }
+    const room = roomFor(own as string[])
+    return { type: { name: 'string', ...(room === undefined ? {} : { args: [String(room)] }) }, inner: [] }
+  })
+  const [only, another] = parts
+  if (!only) return { type: { name: 'any' }, inner: [] }
+  if (another === undefined) return only
+  // Objects beside other things: their fields are not told apart from those.
+  const names = parts.map(({ type }) => (type.of ? 'array' : type.name))
+  return { type: { name: 'either', args: names }, inner: [] }
+}
+
+/** The fields of objects that stand in one place, in the order in which they come up. */
+function fieldsOf(objects: readonly Plain[], prefix: string): Column[] {
+  const found = new Map<string, unknown[]>()
+  for (const object of objects)
+    for (const [name, value] of Object.entries(object)) {
+      const values = found.get(name)
+      if (values) values.push(value)
+      else found.set(name, [value])
+    }
+  return [...found].flatMap(([name, values]): Column[] => {
+    // What a path cannot say, and what no validator could speak of.
+    if (name === '' || /[.[\]{}$\0]/.test(name)) return []
+    const { type, inner } = seen(values, prefix + name)
+    const there = values.filter((value) => typeOf(value) !== 'null').length
+    return [{ name: prefix + name, type, nullable: there < objects.length }, ...inner]
+  })
+}
+
+/** `_id`, or else the first field that every document has, each another. */
+function keyOf(columns: readonly Column[], documents: readonly Plain[]): string | undefined {
+  const plain = columns.filter(
+    ({ name, nullable, type }) => !name.includes('.') && !nullable && !type.of && type.name !== 'object'
+  )
+  if (plain.some(({ name }) => name === '_id')) return '_id'
+  if (documents.length < 2) return undefined
+  return plain.find(({ name, type }) => {
+    if (!['string', 'int', 'long', 'objectId', 'binData'].includes(type.name)) return false
+    return new Set(documents.map((document) => JSON.stringify(document[name]))).size === documents.length
+  })?.name
+}
+
+/** Collections as a catalogue of an engine that keeps documents. What is no object is left out. */
+export function catalogOfDocuments(collections: readonly Documents[], { profile }: Dialect): Catalog {
+  return {
+    engine: profile.id,
+    defaultSchema: profile.defaultSchema,
+    tables: collections.map(({ name, documents }): Table => {
+      const objects = documents.filter(isObject)
+      const columns = fieldsOf(objects, '')
+      const key = keyOf(columns, objects)
+      return {
+        schema: profile.defaultSchema,
+        name,
+        columns,
+        ...(key === undefined ? {} : { primaryKey: { name: key === '_id' ? '_id_' : `pk_${name}`, columns: [key] } }),
+        uniques: [],
+        foreignKeys: [],
+        checks: [],
+        indexes: []
+      }
+    }),
+    unread: []
+  }
+}
+
+/** The collections in a text: a list of documents, one a line, one alone, or an object with a list for each collection. */
+export function documentsIn(text: string, name: string): Documents[] {
+  const lists = (value: unknown): Documents[] => {
+    if (Array.isArray(value)) return [{ name, documents: value as unknown[] }]
+    if (!isObject(value)) throw new Error(`${name} holds no documents: a document is an object.`)
+    const all = Object.entries(value)
+    const isDump =
+      all.length > 0 && all.every(([, list]) => Array.isArray(list) && list.length > 0 && list.every(isObject))
+    return isDump
+      ? all.map(([called, list]) => ({ name: called, documents: list as unknown[] }))
+      : [{ name, documents: [value] }]
+  }
+  const whole = tried(text)
+  if (whole !== undefined) return lists(whole)
+  const lines = text.split('\n').map((line, i) => ({ line: line.trim(), number: i + 1 }))
+  const documents = lines.flatMap(({ line, number }) => {
+    if (line === '') return []
+    const value = tried(line)
+    if (value === undefined) throw new Error(`${name}, line ${number}: this is no JSON.`)
+    return [value]
+  })
+  return [{ name, documents }]
+}
+
+function tried(text: string): unknown {
+  try {
+    return JSON.parse(text) as unknown
+  } catch {
+    return undefined
+  }
+}
