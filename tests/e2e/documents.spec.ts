@@ -93,3 +93,36 @@ test('a collection of three levels is typed, made in the stand-in, filled, and c
   await send(page, 'db.inspection.find({ ref: "A1" }, { findings: 1, _id: 0 })')
   await expect(page.getByRole('article', { name: 'Answer 1' })).toContainText('"photos":[{"address":"a"}]')
 })
+
+test('documents in files become a design of both worlds: collections as they are, tables for another target', async ({
+  page
+}) => {
+  await page.goto('/bring')
+  const choosing = page.waitForEvent('filechooser')
+  await page.getByRole('button', { name: 'Choose files' }).click()
+  const file = (name: string, text: string) => ({ name, mimeType: 'application/json', buffer: Buffer.from(text) })
+  await (
+    await choosing
+  ).setFiles([
+    file('vessel.json', '[{ "imo": 9074729, "name": "Grey Heron" }, { "imo": 9074730, "name": "Curlew" }]'),
+    file(
+      'inspection.ndjson',
+      '{ "ref": "A1", "vessel_imo": 9074729, "place": { "berth": "N1" }, "findings": [{ "code": "H", "photos": [{ "url": "a" }] }] }\n' +
+        '{ "ref": "A2", "vessel_imo": 9074730, "place": { "berth": "S2", "spot": 4 } }\n'
+    )
+  ])
+  await expect(page.getByRole('region', { name: 'What would come' }).getByRole('listitem')).toHaveCount(2)
+  await expectAccessible(page)
+  await page.getByRole('button', { name: 'Make the design' }).click()
+  await expect(page.locator('[data-card]')).toHaveCount(2)
+  await pane(page, 'left', 'Text')
+  const text = page.getByRole('textbox', { name: 'The design in words' })
+  await expect(text).toContainText('photos: list of object')
+  await expect(text).toContainText('spot: integer')
+  await pane(page, 'right', 'Script')
+  const script = page.getByLabel('Script of the design')
+  await page.getByLabel('Script for').selectOption('mongodb 8.0')
+  await expect(script).toContainText('url: { bsonType: "string"')
+  await page.getByLabel('Script for').selectOption('postgres 18')
+  await expect(script).toContainText('findings jsonb')
+})
