@@ -1,6 +1,7 @@
 // The commands that the stand-in knows ("Database Commands"). Anything else is refused by its name.
 import type { Document } from 'bson'
-import { aggregate, find, Query, updateOne } from 'mingo'
+import { aggregate, find, updateOne } from 'mingo'
+import { meets } from './meets'
 import { copy, Refused, type IndexSpec, type Store } from './store'
 
 export interface Answer {
@@ -48,9 +49,9 @@ function write(store: Store, stage: Document, found: readonly Document[]): numbe
   for (const document of found) {
     const on = [said['on'] ?? '_id'].flat() as string[]
     const target = store.find(into) ?? store.create(into, {})
-    const same = target.documents.find((other) =>
-      new Query(Object.fromEntries(on.map((path) => [path, document[path] as unknown]))).test(other)
-    )
+    const test = meets(Object.fromEntries(on.map((path) => [path, document[path] as unknown])))
+    const at = target.documents.findIndex(test)
+    const same = target.documents[at]
     if (!same) {
       if (said['whenNotMatched'] === 'fail') throw new Refused('$merge could not find a matching document', 13113)
       if (said['whenNotMatched'] !== 'discard') store.insert(into, copy(document))
@@ -58,10 +59,10 @@ function write(store: Store, stage: Document, found: readonly Document[]): numbe
       const [next] = aggregate([copy(same)], said['whenMatched'] as Document[], {
         variables: { new: document }
       }) as Document[]
-      if (next) store.replace(target, same, next)
-    } else if (said['whenMatched'] === 'replace') store.replace(target, same, copy(document))
+      if (next) store.replace(target, at, next)
+    } else if (said['whenMatched'] === 'replace') store.replace(target, at, copy(document))
     else if (said['whenMatched'] === 'fail') throw new Refused('$merge found a matching document', 11000)
-    else if (said['whenMatched'] !== 'keepExisting') store.replace(target, same, { ...copy(same), ...copy(document) })
+    else if (said['whenMatched'] !== 'keepExisting') store.replace(target, at, { ...copy(same), ...copy(document) })
   }
   return found.length
 }
@@ -115,11 +116,13 @@ const COMMANDS: Readonly<Record<string, Work>> = {
     let changed = 0
     for (const { q, u, multi, upsert, arrayFilters } of updates as Document[]) {
       const collection = store.find(name)
-      const query = new Query(q as Document)
-      const meant = collection?.documents.filter((document) => query.test(document)) ?? []
-      for (const old of multi === true ? meant : meant.slice(0, 1)) {
+      const test = meets(q as Document)
+      const meant = collection?.documents.flatMap((document, i) => (test(document) ? [i] : [])) ?? []
+      for (const at of multi === true ? meant : meant.slice(0, 1)) {
+        const old = collection?.documents[at]
+        if (!collection || !old) continue
         const next = updated(copy(old), u as Document | Document[], arrayFilters as Document[] | undefined)
-        if (collection) store.replace(collection, old, next, bypassDocumentValidation === true)
+        store.replace(collection, at, next, bypassDocumentValidation === true)
         changed++
       }
       if (meant.length === 0 && upsert === true) {
@@ -133,10 +136,10 @@ const COMMANDS: Readonly<Record<string, Work>> = {
     let gone = 0
     for (const { q, limit } of deletes as Document[]) {
       const collection = store.find(name)
-      const query = new Query(q as Document)
+      const test = meets(q as Document)
       if (!collection) continue
       collection.documents = collection.documents.filter((document) => {
-        const goes = query.test(document) && (limit !== 1 || gone === 0)
+        const goes = test(document) && (limit !== 1 || gone === 0)
         if (goes) gone++
         return !goes
       })
@@ -144,7 +147,8 @@ const COMMANDS: Readonly<Record<string, Work>> = {
     return done(gone)
   },
   find: (store, name, { filter = {}, projection = {}, sort, skip, limit }) => {
-    const cursor = find([...documentsOf(store, name)], filter as Document, projection as Document)
+    const meant = documentsOf(store, name).filter(meets(filter as Document))
+    const cursor = find(meant, {}, projection as Document)
     if (sort) cursor.sort(sort as Record<string, 1 | -1>)
     if (skip) cursor.skip(Number(skip))
     if (limit) cursor.limit(Number(limit))
@@ -157,13 +161,10 @@ const COMMANDS: Readonly<Record<string, Work>> = {
       return { documents: run(store, name, stages), affected: 0 }
     return done(write(store, last, run(store, name, stages.slice(0, -1))))
   },
-  count: (store, name, { query = {} }) => {
-    const test = new Query(query as Document)
-    return {
-      documents: [{ n: documentsOf(store, name).filter((document) => test.test(document)).length }],
-      affected: 0
-    }
-  },
+  count: (store, name, { query = {} }) => ({
+    documents: [{ n: documentsOf(store, name).filter(meets(query as Document)).length }],
+    affected: 0
+  }),
   distinct: (store, name, { key, query = {} }) => {
     const stages = [
       { $match: query as Document },

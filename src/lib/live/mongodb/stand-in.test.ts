@@ -36,6 +36,9 @@ describe('a collection', () => {
     expect(await run(live, { collMod: 'berth', validationAction: 'error' })).toBe(0)
     expect(await run(live, { insert: 'berth', documents: [{ depth: 8 }], bypassDocumentValidation: true })).toBe(1)
     expect(await rows(live, 'db.berth.countDocuments({ code: { $exists: false } })')).toEqual([{ n: 3 }])
+    // "$jsonSchema", "Query Conditions": what does not fit is found by it.
+    const odd = `db.berth.find({ $nor: [{ $jsonSchema: ${JSON.stringify(validator.$jsonSchema)} }] }, { depth: 1, _id: 0 })`
+    expect(await rows(live, odd)).toEqual([{ depth: 5 }, { depth: 7 }, { depth: 8 }])
     expect(await run(live, { create: 'quay', validator: { $jsonSchema: { type: 'object', format: 'x' } } })).toContain(
       'Unknown $jsonSchema keyword: format'
     )

@@ -1,7 +1,7 @@
 // The collections of the stand-in: documents, validators and indexes in memory. Rules are those of the manual, each with its page.
 import { EJSON, ObjectId, type Document } from 'bson'
-import { Query } from 'mingo'
 import { misfit, unknownKeyword } from './fits'
+import { meets } from './meets'
 
 export interface IndexSpec {
   readonly name: string
@@ -122,17 +122,20 @@ export class Store {
     const collection = this.find(name) ?? this.create(name, {})
     const document = given['_id'] === undefined ? { _id: new ObjectId(), ...given } : given
     if (!bypass) check(collection, document)
-    unique(collection, document)
+    put(collection, document)
     collection.documents.push(document)
     return document
   }
 
-  /** A document in the place of another ("Schema Validation": at the level `moderate`, one that did not fit before need not now). */
-  replace(collection: Collection, old: Document, next: Document, bypass = false) {
+  /**
+   * A document in the place of another, which is the one at a place ("Schema Validation": at the level `moderate`, one that did not fit
+   * before need not now).
+   */
+  replace(collection: Collection, at: number, next: Document, bypass = false) {
+    const old = collection.documents[at] ?? {}
     if (!bypass && !(collection.options['validationLevel'] === 'moderate' && whyNot(collection, old)))
       check(collection, next)
-    unique(collection, next, old)
-    const at = collection.documents.indexOf(old)
+    put(collection, next, old)
     collection.documents[at] = next
   }
 
@@ -142,10 +145,11 @@ export class Store {
       for (const { key, expireAfterSeconds } of collection.indexes) {
         const [field] = Object.keys(key)
         if (expireAfterSeconds === undefined || field === undefined) continue
-        collection.documents = collection.documents.filter((document) => {
+        const left = collection.documents.filter((document) => {
           const value: unknown = document[field]
           return !(value instanceof Date) || value.getTime() + expireAfterSeconds * 1000 > now
         })
+        if (left.length < collection.documents.length) collection.documents = left
       }
   }
 
@@ -167,8 +171,7 @@ export function whyNot({ options }: Collection, document: Document): string | un
   const { $jsonSchema: schema, ...others } = (options['validator'] ?? {}) as Document
   const found = misfit(document, schema)
   if (found) return `${found.path === '' ? 'the document' : found.path} ${found.why}`
-  if (Object.keys(others).length > 0 && !new Query(others).test(document))
-    return `it does not meet ${JSON.stringify(others)}`
+  if (Object.keys(others).length > 0 && !meets(others)(document)) return `it does not meet ${JSON.stringify(others)}`
   return undefined
 }
 
@@ -182,16 +185,32 @@ function check(collection: Collection, document: Document) {
 const duplicate = (name: string, { name: index }: IndexSpec, key: string) =>
   new Refused(`E11000 duplicate key error collection: ${name} index: ${index} dup key: ${key}`, 11000)
 
-function unique(collection: Collection, document: Document, but?: Document) {
-  for (const spec of collection.indexes) {
-    if (!spec.unique && spec.name !== '_id_') continue
-    const own = new Set(keysOf(spec, document))
-    if (own.size === 0) continue
-    for (const other of collection.documents) {
-      if (other === but) continue
-      const twice = keysOf(spec, other).find((key) => own.has(key))
-      if (twice !== undefined) throw duplicate(collection.name, spec, twice)
+/** Of each index that lets nothing stand twice, the documents by what it has of them; made when it is first asked for. */
+const held = new WeakMap<Document[], Map<IndexSpec, Map<string, Document>>>()
+
+function keysIn({ documents, indexes }: Collection): Map<IndexSpec, Map<string, Document>> {
+  const known = held.get(documents) ?? new Map<IndexSpec, Map<string, Document>>()
+  held.set(documents, known)
+  for (const spec of indexes)
+    if ((spec.unique || spec.name === '_id_') && !known.has(spec)) {
+      const keys = new Map<string, Document>()
+      for (const document of documents) for (const key of keysOf(spec, document)) keys.set(key, document)
+      known.set(spec, keys)
     }
+  return known
+}
+
+/** Has a document stand where another stood, or beside all others; refused where an index lets nothing stand twice. */
+function put(collection: Collection, document: Document, old?: Document) {
+  const known = [...keysIn(collection)].filter(([spec]) => collection.indexes.includes(spec))
+  const own = known.map(([spec, keys]) => ({ spec, keys, now: keysOf(spec, document) }))
+  for (const { spec, keys, now } of own) {
+    const twice = now.find((key) => keys.has(key) && keys.get(key) !== old)
+    if (twice !== undefined) throw duplicate(collection.name, spec, twice)
+  }
+  for (const { spec, keys, now } of own) {
+    if (old) for (const key of keysOf(spec, old)) keys.delete(key)
+    for (const key of now) keys.set(key, document)
   }
 }
 
@@ -205,7 +224,7 @@ function valuesAt(value: unknown, path: readonly string[]): unknown[] {
 
 /** What an index has of a document: a field that is not there counts as null ("Unique Indexes", "Missing Document Field"). */
 function keysOf({ key, sparse, partialFilterExpression: only }: IndexSpec, document: Document): string[] {
-  if (only && !new Query(only).test(document)) return []
+  if (only && !meets(only)(document)) return []
   const each = Object.keys(key).map((path) => valuesAt(document, path.split('.')))
   if (sparse && each.every((values) => values.every((value) => value === undefined))) return []
   const combined = each.reduce<unknown[][]>(
