@@ -74,6 +74,20 @@ test('a collection of three levels is typed, made in the stand-in, filled, and c
   await expect(page.getByLabel('Answer 1')).toContainText('2 rows')
   await expectAccessible(page)
 
+  // What was never judged is found.
+  await send(
+    page,
+    'db.runCommand({ insert: "inspection", documents: [{ ref: "A3" }], bypassDocumentValidation: true })'
+  )
+  await expect(page.getByLabel('Answer 1')).toContainText('1 row')
+  await page.getByRole('link', { name: 'Differences' }).click()
+  const odd = page.getByRole('region', { name: 'What the documents are' })
+  await odd.getByRole('button', { name: 'Count those that do not fit' }).click()
+  await expect(odd).toContainText('inspection: 1 document does not fit')
+  await odd.getByRole('button', { name: 'See them' }).click()
+  await expect(odd.getByRole('row', { name: /A3/ })).toBeVisible()
+  await expectAccessible(page)
+
   // A name deep within, and a field that must be there: the documents go along, and who lacks it is counted.
   await page.getByRole('link', { name: 'Draft' }).click()
   await pane(page, 'left', 'Text')

@@ -45,6 +45,8 @@ export interface Dialect {
   bounds?(of: Bounded): Options
   /** The same back: what a design says for options that a column has. */
   bounded?(type: NeutralType, options: Options): Partial<Bounded>
+  /** What tells which rows of a table are not as it says, where an engine lets such stay; absent where it does not. */
+  misfits?(table: Table): Preflight
   /** Two statements that come one after the other as one that does both; nothing where they stay two. */
   joined?(first: StepDraft, second: StepDraft): StepDraft | undefined
   /** A catalogue in the form that the engine holds it in: what it cannot keep is gone. */

@@ -1,6 +1,6 @@
 // The commands that the stand-in knows ("Database Commands"). Anything else is refused by its name.
 import type { Document } from 'bson'
-import { aggregate, find, updateOne } from 'mingo'
+import { aggregate, find, updateMany } from 'mingo'
 import { meets } from './meets'
 import { copy, Refused, type IndexSpec, type Store } from './store'
 
@@ -118,15 +118,17 @@ const COMMANDS: Readonly<Record<string, Work>> = {
       const collection = store.find(name)
       const test = meets(q as Document)
       const meant = collection?.documents.flatMap((document, i) => (test(document) ? [i] : [])) ?? []
-      for (const at of multi === true ? meant : meant.slice(0, 1)) {
-        const old = collection?.documents[at]
-        if (!collection || !old) continue
-        const next = updated(copy(old), u as Document | Document[], arrayFilters as Document[] | undefined)
-        store.replace(collection, at, next, bypassDocumentValidation === true)
+      const chosen = multi === true ? meant : meant.slice(0, 1)
+      const old = chosen.map((at) => copy(collection?.documents[at] ?? {}))
+      const next = updated(old, u as Document | Document[], arrayFilters as Document[] | undefined)
+      for (const [i, at] of chosen.entries()) {
+        const document = next[i]
+        if (!collection || !document) continue
+        store.replace(collection, at, document, bypassDocumentValidation === true)
         changed++
       }
       if (meant.length === 0 && upsert === true) {
-        store.insert(name, updated({}, u as Document, undefined))
+        store.insert(name, updated([{}], u as Document, undefined)[0] ?? {})
         changed++
       }
     }
@@ -175,13 +177,18 @@ const COMMANDS: Readonly<Record<string, Work>> = {
   }
 }
 
-/** "Updates with Aggregation Pipeline", or by operators, or another document in its place. */
-function updated(document: Document, change: Document | Document[], arrayFilters: Document[] | undefined): Document {
-  if (Array.isArray(change)) return (aggregate([document], change, {}) as Document[])[0] ?? document
-  if (!Object.keys(change).some((key) => key.startsWith('$'))) return { _id: document['_id'] as unknown, ...change }
-  const all = [document]
-  updateOne(all, {}, change as never, arrayFilters ? { arrayFilters } : {})
-  return all[0] ?? document
+/** "Updates with Aggregation Pipeline", or by operators, or another document in its place; in their order. */
+function updated(
+  documents: readonly Document[],
+  change: Document | Document[],
+  arrayFilters: Document[] | undefined
+): readonly Document[] {
+  if (Array.isArray(change)) return aggregate([...documents], change, {}) as Document[]
+  if (!Object.keys(change).some((key) => key.startsWith('$')))
+    return documents.map((document) => ({ _id: document['_id'] as unknown, ...change }))
+  const all = [...documents]
+  updateMany(all, {}, change as never, arrayFilters ? { arrayFilters } : {})
+  return all
 }
 
 /** Carries a command out. Throws `Refused` in the engine's words. */

@@ -19,6 +19,7 @@
   import { Choices, type Direction } from './choices.svelte'
   import { describe } from './describe'
   import DifferenceRow from './DifferenceRow.svelte'
+  import Misfits from './Misfits.svelte'
   import Plan from './Plan.svelte'
   import { Run } from './run.svelte'
   import TargetHead from './TargetHead.svelte'
@@ -375,7 +376,11 @@
             <div class="grid place-content-center gap-1 text-center {compared.carried.length > 0 ? 'py-10' : 'h-full'}">
               <p class="text-lg font-semibold">In step</p>
               <p class="text-soft">
-                {target.name} holds what the design says, {count(compared.wanted.tables.length, 'table', 'tables')} of it.
+                {target.name} holds what the design says, {count(
+                  compared.wanted.tables.length,
+                  engine?.profile.words?.table?.[0] ?? 'table',
+                  engine?.profile.words?.table?.[1] ?? 'tables'
+                )} of it.
               </p>
             </div>
           {:else}
@@ -448,6 +453,9 @@
           {#each status?.live?.unread ?? [] as item (item.kind + item.name)}
             <p class="px-5 py-0.5 text-[13px] text-soft">Not compared: the {item.kind} {item.name}.</p>
           {/each}
+          {#if engine?.misfits && live && status?.live}
+            <Misfits dialect={engine} {live} wanted={compared.wanted} there={status.live} />
+          {/if}
           {#if compared.carried.length > 0 && engine}
             <Carried carried={compared.carried} {engine} onhold={hold} />
           {/if}

@@ -9,6 +9,16 @@ export type Command = { readonly [key: string]: Json }
 /** A command as it is sent, and as it stands in a plan: extended JSON ("MongoDB Extended JSON (v2)"). */
 export const statementOf = (command: Command): string => JSON.stringify(command)
 
+/** A statement's command; nothing where it is none as JSON. */
+export function commandIn(statement: string): Command | undefined {
+  if (!statement.trimStart().startsWith('{')) return undefined
+  try {
+    return JSON.parse(statement) as Command
+  } catch {
+    return undefined
+  }
+}
+
 /** What is said of a collection besides its fields, in commands' own words; the rest of its options are of ours. */
 export const CREATED = [
   'capped',

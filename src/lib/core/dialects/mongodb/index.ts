@@ -6,7 +6,8 @@ import { hazard } from '../standard'
 import type { NeutralType } from '../../types'
 import { mongodbAlterer } from './alter'
 import { whyNotReading } from './reading'
-import { CREATED, INDEX_OPTIONS, statementOf, type Command } from './commands'
+import { commandIn, CREATED, INDEX_OPTIONS, statementOf, validatorOf, type Command } from './commands'
+import { counted } from './moves'
 import { mongodbQueries } from './introspect'
 import { mongodbProfile } from './profile'
 import { BOUNDS } from './schema'
@@ -147,10 +148,14 @@ export function mongodb(version: string): Dialect {
         ...(letters ? { letters } : {})
       }
     },
+    misfits: (table) => ({
+      question: `Which documents of ${table.name} do not fit?`,
+      ...counted(table.name, { $nor: [validatorOf(table) ?? {}] })
+    }),
     whyNotReading: (statement) => whyNotReading(statement, profile.reads),
     // A validator is stated whole: the last word on a collection says what those before it did.
     joined: (first, second) => {
-      const [a, b] = [first, second].map(({ statement }) => JSON.parse(statement) as Command)
+      const [a, b] = [first, second].map(({ statement }) => commandIn(statement))
       if (a?.['collMod'] === undefined || a['collMod'] !== b?.['collMod']) return undefined
       return {
         ...second,

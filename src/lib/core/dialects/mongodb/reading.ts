@@ -1,14 +1,10 @@
 // Which commands only read: a pipeline that ends in "$out" or "$merge" writes.
-import type { Command } from './commands'
+import { commandIn } from './commands'
 
 /** Why a statement may do more than read, in a sentence; nothing where it cannot. */
 export function whyNotReading(statement: string, reads: readonly string[]): string | undefined {
-  let command: Command
-  try {
-    command = JSON.parse(statement) as Command
-  } catch {
-    return 'This is no command: write it as JSON, such as {"find":"vessel","filter":{}}.'
-  }
+  const command = commandIn(statement)
+  if (!command) return 'This is no command: write it as JSON, such as {"find":"vessel","filter":{}}.'
   const [word = ''] = Object.keys(command)
   if (!reads.includes(word)) return `“${word}” may change something: only ${reads.join(', ')} are let through.`
   const { pipeline } = command

@@ -11,6 +11,7 @@ import { DOCUMENTS } from '../../../../../tests/support/documents'
 import { derive } from '../../derive'
 import { edit } from '../../design'
 import { writeScript } from '../../plan'
+import { shellText } from './shell'
 import { dialect as dialectOf, printScript, type Dialect } from '..'
 
 const dialect = dialectOf('mongodb') as Dialect
@@ -59,5 +60,7 @@ it('does the commands that are meant, as the shell of the engine takes it', asyn
     }),
     { numRuns: 20 }
   )
+  // What somebody has written is as it was written.
+  expect(shellText('db.vessel.drop()')).toBe('db.vessel.drop();')
   expect(await sent('db.getCollection("a").renameCollection("b");')).toEqual([{ renameCollection: 'a', to: 'b' }])
 }, 120_000)

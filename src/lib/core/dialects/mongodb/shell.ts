@@ -1,5 +1,5 @@
 // A command as it stands in a script for the engine's shell: `db.runCommand({ … })`, its values in the shell's words.
-import type { Command } from './commands'
+import { commandIn } from './commands'
 import type { Json } from './schema'
 
 /** Longer than this, what stands in brackets gets lines of its own. */
@@ -56,8 +56,10 @@ function literal(value: Json, indent: string): string {
   return `${open}\n${parts.map((part) => deeper + part).join(',\n')}\n${indent}${close}`
 }
 
+/** What is no command as JSON is somebody's own statement, and stands as it is. */
 export function shellText(statement: string): string {
-  const command = JSON.parse(statement) as Command
+  const command = commandIn(statement)
+  if (!command) return `${statement.trim().replace(/;$/, '')};`
   const { renameCollection, to } = command
   // The command itself has the database's name in it, and another database to be sent to.
   if (renameCollection !== undefined)
