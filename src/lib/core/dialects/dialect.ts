@@ -155,6 +155,8 @@ export interface EngineProfile {
 }
 
 export interface Features {
+  /** Statements are commands, and no SQL: scripts of them are for the engine's shell, whose files end in this. */
+  readonly commands?: 'js'
   /** Statements that define structure can be undone with their transaction; else each commits by itself. */
   readonly transactionalDdl: boolean
   /** DROP … IF EXISTS is understood. */

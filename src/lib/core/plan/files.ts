@@ -18,7 +18,8 @@ export function printFile(
   { separator, before, after }: Printing = {}
 ): string {
   const printed = statements.map(({ sql }) =>
-    separator === undefined ? printStatement(sql, dialect) : `${sql}\n${separator}`
+    // A shell takes calls one by one, whatever stands between them.
+    separator === undefined || dialect.profile.features.commands ? printStatement(sql, dialect) : `${sql}\n${separator}`
   )
   const parts = [before?.trimEnd(), ...printed, after?.trimEnd()].filter((part) => part !== undefined && part !== '')
   return parts.map((part) => `${part}\n`).join('\n')
@@ -53,7 +54,7 @@ export function scriptFiles(
   }
   const digits = Math.max(3, String(groups.size * 10).length)
   return [...groups].map(([key, own], i) => ({
-    name: `${String((i + 1) * 10).padStart(digits, '0')} ${fileName(key)}.sql`,
+    name: `${String((i + 1) * 10).padStart(digits, '0')} ${fileName(key)}.${dialect.profile.features.commands ?? 'sql'}`,
     text: printFile(own, dialect, printing)
   }))
 }

@@ -68,8 +68,8 @@
   const wayBack = () => printed(back.map((sql) => ({ sql })))
   const show = (what: 'script' | 'way back') => (read = read === what ? undefined : what)
   function save(back: boolean) {
-    const name = `${desk.design.name}, ${target.name}, ${back ? 'way back, ' : ''}${today()}.sql`
-    saveFile(name, back ? wayBack() : script(), 'application/sql')
+    const name = `${desk.design.name}, ${target.name}, ${back ? 'way back, ' : ''}${today()}.${engine?.profile.features.commands ?? 'sql'}`
+    saveFile(name, back ? wayBack() : script(), 'text/plain')
   }
   const button =
     'rounded-md border border-line bg-base-100 px-3 py-1.5 font-semibold hover:bg-base-300 disabled:opacity-50'

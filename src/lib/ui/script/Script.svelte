@@ -72,9 +72,11 @@
       const { sql } = statement
       const end = settings.separator
       const printed = !engine ? sql : end === undefined ? printStatement(sql, engine) : `${sql}\n${end}`
-      const from = at + printed.indexOf(sql)
+      // A command is printed in other words than it is sent in: then all of it is the statement.
+      const own = printed.indexOf(sql)
+      const from = at + Math.max(0, own)
       at += printed.length + 2
-      return { from, to: from + statement.sql.length, statement }
+      return { from, to: from + (own < 0 ? printed.length : sql.length), statement }
     })
   })
   const errors = $derived(scripted?.notices.filter((notice) => notice.severity === 'error') ?? [])
@@ -150,7 +152,7 @@
     const of = scope === 'changes' ? 'changes' : scope === 'chosen' ? chosen?.name : desk.design.areas[scope]?.name
     const whom = desk.plain || !desk.target ? engineLabel(desk.shown) : desk.target.name
     const parts = [desk.design.name, whom, ...(of === undefined ? [] : [of]), today()]
-    return `${parts.join(', ')}.${settings.files === 'each' ? 'zip' : 'sql'}`
+    return `${parts.join(', ')}.${settings.files === 'each' ? 'zip' : (engine?.profile.features.commands ?? 'sql')}`
   })
   const files = $derived(
     saving && scripted && engine && settings.files === 'each'
@@ -161,7 +163,7 @@
     const [name, made] = [fileName, files]
     saving = false
     if (made) await saveZip(name, made)
-    else saveFile(name, text, 'application/sql')
+    else saveFile(name, text, 'text/plain')
   }
   /** A target keeps it; else it holds for as long as the page does. */
   function setOptions(next: ScriptSettings) {

@@ -4,7 +4,7 @@
   import { resolve } from '$app/paths'
   import Trash from '@lucide/svelte/icons/trash-2'
   import { newTarget, SUBTYPE_TABLES, type Target } from '../../core/design'
-  import { ENGINES } from '../../core/dialects'
+  import { dialect, ENGINES } from '../../core/dialects'
   import Disc from '../desk/Disc.svelte'
   import { useDesk } from '../desk/desk.svelte'
   import { distance } from '../desk/words'
@@ -120,17 +120,17 @@
               onchange={(event) => set(target, { locked: event.currentTarget.checked })}
             /> locked
           </label>
-          <label
-            class="flex items-center gap-1.5 text-[13px]"
-            title="Runs are written into a table of the database too, and one at a time holds its lock"
-          >
-            <input
-              type="checkbox"
-              class="size-4 accent-primary"
-              checked={target.ledger === true}
-              onchange={(event) => set(target, { ledger: event.currentTarget.checked })}
-            /> ledger in the database
-          </label>
+          {#if !dialect(target.engine)?.profile.features.commands}<label
+              class="flex items-center gap-1.5 text-[13px]"
+              title="Runs are written into a table of the database too, and one at a time holds its lock"
+            >
+              <input
+                type="checkbox"
+                class="size-4 accent-primary"
+                checked={target.ledger === true}
+                onchange={(event) => set(target, { ledger: event.currentTarget.checked })}
+              /> ledger in the database
+            </label>{/if}
           <a
             class="ml-auto rounded bg-sea-tint px-2.5 py-1 font-semibold text-primary"
             href={resolve('/design/[id]/compare/[target]', { id: desk.design.id, target: target.id })}

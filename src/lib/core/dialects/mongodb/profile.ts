@@ -33,6 +33,7 @@ export const mongodbProfile = (version: string): EngineProfile => ({
     triggersInTable: false,
     namesInSchema: [],
     fields: true,
+    commands: 'js',
     partialIndexes: true,
     identities: []
   },
