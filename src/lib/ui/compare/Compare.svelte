@@ -70,7 +70,9 @@
     untrack(() => {
       if (!found || !compared || !fresh || !database || !state || run?.running || takingUp) return
       const asked = JSON.stringify([keys, target?.handSteps ?? []])
-      if (run && (run.results.size > 0 || run.resumed) && madeFor === design) return
+      // That it was not run is said until somebody looks again.
+      const told = run?.ended === 'changed'
+      if (run && (run.results.size > 0 || run.resumed || told) && madeFor === design) return
       if (run && planned === asked && madeFor === design && run.migration.from === state) return
       planned = asked
       madeFor = design
