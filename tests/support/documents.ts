@@ -56,7 +56,7 @@ export function documentFor({ columns }: Pick<Table, 'columns'>, n: number): Pla
     )
   const valueFor = (column: Column, type: DataType): unknown => {
     if (type.of) return [valueFor(column, type.of)]
-    const { values, minimum, maximum, pattern } = column.options ?? {}
+    const { values, minimum, maximum } = column.options ?? {}
     if (values !== undefined) return (JSON.parse(values) as unknown[])[n % 2] ?? (JSON.parse(values) as unknown[])[0]
     const [length = 30] = (type.args ?? []).map(Number)
     const number = Math.min(Math.max(n, Number(minimum ?? n)), Number(maximum ?? Infinity))
@@ -67,14 +67,13 @@ export function documentFor({ columns }: Pick<Table, 'columns'>, n: number): Pla
         return { k: valueFor({ ...column, options: {} }, { name: type.args?.[0]?.replace(/\(.*/, '') ?? 'int' }) }
       case 'string': {
         const [, least] = (type.args ?? []).map(Number)
-        const text = String(n)
+        // Digits are letters of neither sort: they fit any pattern for those.
+        return String(n)
           .padStart(least ?? 1, '0')
           .slice(0, length)
-        return pattern === undefined ? text : text
       }
       case 'int':
       case 'long':
-        return number
       case 'double':
       case 'decimal':
         return number
