@@ -24,13 +24,21 @@ export async function openMongodbStandIn(keeper: FileKeeper): Promise<LiveDataba
 /** What a person typed, as the command that it is. */
 const asSent = (statement: string): string => EJSON.stringify(commandOf(statement))
 
+/** A value that JSON has no word for, in the shell's words, so that it can be asked for. */
+function inWords(value: unknown): unknown {
+  const { $oid, $date, $numberDecimal } = (value ?? {}) as Readonly<Record<string, unknown>>
+  if (typeof $oid === 'string') return `ObjectId("${$oid}")`
+  if (typeof $date === 'string') return `ISODate("${$date}")`
+  return typeof $numberDecimal === 'string' ? $numberDecimal : value
+}
+
 /** Documents as rows: a column for each name that one of them has, in the order in which they come. */
 export function rowsOf({ documents, affected }: Answer, most = Infinity): QueryResult {
   const columns = [...new Set(documents.flatMap((document) => Object.keys(document)))]
   const shown = documents.slice(0, most).map((document) => EJSON.serialize(document, { relaxed: true }) as Document)
   return {
     columns,
-    rows: shown.map((document) => columns.map((name) => (document[name] ?? null) as unknown)),
+    rows: shown.map((document) => columns.map((name) => inWords(document[name] ?? null))),
     affected,
     ...(documents.length > most ? { more: true as const } : {})
   }

@@ -82,7 +82,7 @@
     {/if}
     <ul class="mt-2 grid gap-2">
       {#each found as item (item.table.name)}
-        <li>
+        <li class="min-w-0">
           <span class="font-mono text-[13px]">{item.table.name}</span>:
           <span class="font-semibold text-secondary">{count(item.n, 'document does', 'documents do')} not fit.</span>
           {#if item.shown}
