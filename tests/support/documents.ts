@@ -33,6 +33,9 @@ collection Inspection
     photos: list of object
       url: text(40) required
   measures: map of text(10) to integer
+  lamps: map of text(10) to object
+    lit: boolean required
+    colour: text(10)
   remark: text or integer
   index (taken at desc, vessel)
 `,

@@ -587,7 +587,10 @@ const DEFAULTS: Readonly<Partial<Record<DefaultValue['kind'], string>>> = {
 /** How a path goes through what holds many: once more for each list, or map, in it. */
 function eachOf(type: NeutralType): string {
   if (type.kind === 'list') return EACH + eachOf(type.of)
-  return type.kind === 'map' ? EVERY + eachOf(type.of) : ''
+  if (type.kind === 'map') return EVERY + eachOf(type.of)
+  // Of several types, the first that has fields.
+  const holder = type.kind === 'either' ? type.of.find(holdsFields) : undefined
+  return holder ? eachOf(holder) : ''
 }
 
 const isKey = (part: LogicalEntity, paths: readonly string[]) =>

@@ -14,7 +14,7 @@ import {
 } from '../../catalog'
 import type { Alterer, Hazard, Preflight, StepDraft } from '../dialect'
 import { collModCommand, createCommand, createIndexCommand, CREATED, statementOf, type Command } from './commands'
-import { convertField, counted, inMap, moveField, removeField } from './moves'
+import { convertField, counted, moveField, removeField } from './moves'
 import { dotted, movedPath } from '../../catalog'
 import { ROW_ID, ROW_ID_INDEX } from './settle'
 
@@ -157,7 +157,7 @@ export const mongodbAlterer: Alterer = {
       `removes the field ${column.name}`,
       [...(isRowId ? [dropped(table, ROW_KEY)] : []), dropped(table, { kind: 'column', value: column })]
     )
-    if (isRowId || inMap(column.name)) return [told]
+    if (isRowId) return [told]
     return [taken(table, column.name, `what ${column.name} holds goes with it`), told]
   },
   alterColumn: (table, from, given) => {
@@ -268,8 +268,7 @@ const tableChange = (from: Table, to: Table, property: 'comment' | 'options'): C
 /** Values in their new type, where there is a way; those that do not become one stay. */
 function converting(table: Table, from: Column, to: Column): StepDraft[] {
   const [old, now] = [from.type, to.type]
-  if (old.name === now.name || !CONVERTED.includes(old.name) || !CONVERTED.includes(now.name) || inMap(from.name))
-    return []
+  if (old.name === now.name || !CONVERTED.includes(old.name) || !CONVERTED.includes(now.name)) return []
   return [
     {
       ...draft(

@@ -1,7 +1,7 @@
 // What becomes of the values when fields change: updates of all documents by a pipeline ("Updates with Aggregation Pipeline"). They
 // pass by the validator ("bypassDocumentValidation"), which is told before or after them what it should let in.
 import type { Command } from './commands'
-import { beside, EACH, EVERY, leafOf } from '../../catalog'
+import { beside, dotted, EACH, EVERY, leafOf } from '../../catalog'
 import type { Json } from './schema'
 import { ROW_ID } from './settle'
 
@@ -22,6 +22,12 @@ function within(
       }
       return { $cond: [{ $isArray: [object] }, mapped, object] }
     }
+    if (marks.startsWith(EVERY)) {
+      const name = `each${depth}`
+      const inner = into(`$$${name}.v`, marks.slice(EVERY.length), rest, depth + 1)
+      const pairs = { $map: { input: { $objectToArray: object }, as: name, in: { k: `$$${name}.k`, v: inner } } }
+      return { $cond: [{ $eq: [{ $type: object }, 'object'] }, { $arrayToObject: pairs }, object] }
+    }
     const [next, ...others] = rest
     if (next === undefined) return { $cond: [{ $eq: [{ $type: object }, 'object'] }, change(object), object] }
     const name = next.replace(/(\[\]|\{\})+$/, '')
@@ -39,10 +45,8 @@ const update = (collection: string, filter: Command, pipeline: Json): Command =>
   bypassDocumentValidation: true
 })
 
-/** Whether a path goes through a map, whose keys nobody can name. */
-export const inMap = (path: string): boolean => path.includes(EVERY)
-
-const present = (path: string): Command => ({ [path.replaceAll(EACH, '')]: { $exists: true } })
+/** Documents that may have it: the keys of a map nobody can name. */
+const present = (path: string): Command => ({ [dotted(path.split(EVERY, 1).join())]: { $exists: true } })
 
 /** Marks that hold on to the end of the path are of the holder as its values are reached. */
 const holderWithMarks = (path: string): string | undefined => {
@@ -50,7 +54,7 @@ const holderWithMarks = (path: string): string | undefined => {
   return at < 0 ? undefined : path.slice(0, at)
 }
 
-/** A field gets another name, or another place; nothing where a list, or a map, is between the two. */
+/** A field gets another name, or another place; nothing where a list or a map is between the two. */
 export function moveField(collection: string, from: string, to: string): Command | undefined {
   const [old, now] = [leafOf(from), leafOf(to)]
   // "The _id Field": it never changes; it can be said once more.
@@ -58,7 +62,7 @@ export function moveField(collection: string, from: string, to: string): Command
   if (from === ROW_ID) return update(collection, present(from), [{ $set: { [to]: `$${from}` } }])
   // "$rename": it does not reach into lists.
   if (!/[\]}]/.test(from + to)) return update(collection, present(from), { $rename: { [from]: to } })
-  const move = beside(from, now) === to && !inMap(from) ? within(holderWithMarks(from), renaming) : undefined
+  const move = beside(from, now) === to ? within(holderWithMarks(from), renaming) : undefined
   return move && update(collection, present(from), [{ $set: { [move.field]: move.value } }])
 
   function renaming(object: Json): Json {

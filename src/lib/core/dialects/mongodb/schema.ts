@@ -177,8 +177,12 @@ function typeFrom(schema: Schema, path: string): Found {
   const [only] = names
   if (names.length > 1) return found({ name: 'either', args: names })
   if (only === undefined) {
-    const parts = choices.filter((one) => !isNull(one)).map((one) => typeText(typeFrom(one, path).type))
-    return parts.length > 1 ? found({ name: 'either', args: parts }) : found({ name: 'any' })
+    const parts = choices.filter((one) => !isNull(one)).map((one) => typeFrom(one, path))
+    if (parts.length < 2) return found({ name: 'any' })
+    return found(
+      { name: 'either', args: parts.map(({ type }) => typeText(type)) },
+      parts.flatMap(({ inner }) => inner)
+    )
   }
   if (only === 'array' && isSchema(items)) {
     const each = typeFrom(items, path + EACH)
