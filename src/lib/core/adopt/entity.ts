@@ -56,16 +56,23 @@ export function entityOf(
   const own = new Names()
   const { fields = false } = dialect.profile.features
   const all = table.columns.filter((column) => column !== identifier?.column)
-  const columns = fields ? all.filter(({ name: path }) => holderOf(path) === undefined) : all
+  const byHolder = new Map<string | undefined, Column[]>()
+  for (const column of fields ? all : []) {
+    const holder = holderOf(column.name)
+    const own = byHolder.get(holder)
+    if (own) own.push(column)
+    else byHolder.set(holder, [column])
+  }
   const made = (column: Column, among: Names): Attribute =>
     attribute(column, among.take(businessName(column.name, { dialect, settings }, false).name))
   /** An attribute with what its column holds. */
   const withFields = (column: Column, among: Names): Attribute => {
     const whole = made({ ...column, name: leafOf(column.name) }, among)
-    const inside = all.filter(({ name: path }) => holderOf(path) === column.name)
+    const inside = byHolder.get(column.name) ?? []
     const taken = new Names()
     return inside.length === 0 ? whole : { ...whole, fields: inside.map((field) => withFields(field, taken)) }
   }
+  const columns = fields ? (byHolder.get(undefined) ?? []) : all
   const attributes = columns.map((column) => (fields ? withFields(column, own) : made(column, own)))
   const rows = new Map(columns.map((column, i) => [column.name, attributes[i]?.id ?? '']))
   if (identifier) rows.set(identifier.column.name, IDENTIFIER)

@@ -53,7 +53,10 @@ function seen(values: readonly unknown[], path: string): Seen {
   const types = new Map<string, unknown[]>()
   for (const value of values) {
     const type = typeOf(value)
-    if (type !== 'null') types.set(type, [...(types.get(type) ?? []), value])
+    if (type === 'null') continue
+    const own = types.get(type)
+    if (own) own.push(value)
+    else types.set(type, [value])
   }
   const numbers = NUMBERS.filter((type) => types.has(type))
   for (const narrow of numbers.slice(0, -1)) types.delete(narrow)

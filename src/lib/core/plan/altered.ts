@@ -85,17 +85,31 @@ export function unspoken(changes: readonly Change[], to: Catalog, { types }: Dia
   })
 }
 
-/** A field of what has got another name; the innermost of those says all. */
-export function inField(address: Address, renames: readonly Rename[]): Address {
-  if (address.kind !== 'column') return address
-  const { schema, table, name } = namesOf(address)
-  const holders = renames.flatMap(({ address: from, to }) => {
-    const of = namesOf(from)
-    const holds = from.kind === 'column' && of.schema === schema && of.table === table && isWithin(name, of.name)
-    return holds ? [{ from: of.name, to }] : []
-  })
-  const [holder] = holders.sort((a, b) => b.from.length - a.from.length)
-  return holder ? renamedTo(address, movedPath(name, holder.from, holder.to)) : address
+/** New names of what may hold fields, by their tables. */
+export class Holders {
+  private readonly byTable = new Map<string, { readonly from: string; readonly to: string }[]>()
+
+  constructor(renames: readonly Rename[] = []) {
+    for (const rename of renames) this.add(rename)
+  }
+
+  add({ address, to }: Rename) {
+    if (address.kind !== 'column') return
+    const { schema, table, name } = namesOf(address)
+    const key = tableKey(schema, table)
+    const own = this.byTable.get(key)
+    if (own) own.push({ from: name, to })
+    else this.byTable.set(key, [{ from: name, to }])
+  }
+
+  /** A field in what has got another name, as it stands then; the innermost of those says all. */
+  place(address: Address): Address {
+    if (address.kind !== 'column') return address
+    const { schema, table, name } = namesOf(address)
+    const holding = (this.byTable.get(tableKey(schema, table)) ?? []).filter(({ from }) => isWithin(name, from))
+    const [holder] = holding.sort((a, b) => b.from.length - a.from.length)
+    return holder ? renamedTo(address, movedPath(name, holder.from, holder.to)) : address
+  }
 }
 
 /** Names before and after renames, which are all meant at once. */
@@ -114,6 +128,7 @@ export function namesBetween(renames: readonly Rename[], { profile: { features }
     if (now === undefined) return address
     return kind === 'table' || kind === 'view' ? renamedTo(address, now) : inTable(address, now)
   }
+  const holders = features.fields ? new Holders(renames) : undefined
   const members = new Map(
     renames
       .filter(({ address }) => !isFree(address.kind))
@@ -128,7 +143,7 @@ export function namesBetween(renames: readonly Rename[], { profile: { features }
     /** A live object by its own name, in a table, or a field, that has its new one. */
     inTableOf: (address: Address): Address => {
       if (isFree(address.kind)) return address
-      return moved(features.fields ? inField(address, renames) : address, after)
+      return moved(holders?.place(address) ?? address, after)
     }
   }
 }

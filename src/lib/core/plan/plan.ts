@@ -30,7 +30,7 @@ import { difference, shownAlike } from '../compare'
 import type { Dialect, StepDraft } from '../dialects'
 import {
   alteredColumns,
-  inField,
+  Holders,
   namesBetween,
   noLongerComputed,
   unspoken,
@@ -183,8 +183,10 @@ function planInPlace(
   // What holds fields comes before what comes into it.
   const inside = ({ to: name }: Rename) => name.split('.').length
   const ordered = orderRenames(fields ? [...kept].sort((a, b) => inside(a) - inside(b)) : kept, live, dialect)
-  for (const [i, change] of ordered.entries()) {
-    const address = fields ? inField(change.address, ordered.slice(0, i)) : change.address
+  const renamed = new Holders()
+  for (const change of ordered) {
+    const address = fields ? renamed.place(change.address) : change.address
+    if (fields) renamed.add(change)
     // What holds it may have taken it along.
     if (namesOf(address).name !== change.to) builder.make({ ...change, address })
   }

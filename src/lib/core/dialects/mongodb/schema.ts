@@ -15,7 +15,9 @@ export function schemaOf({ columns, comment, options = {} }: Pick<Table, 'column
   const inside = new Map<string | undefined, Column[]>()
   for (const column of columns) {
     const holder = holderOf(column.name)
-    inside.set(holder, [...(inside.get(holder) ?? []), column])
+    const own = inside.get(holder)
+    if (own) own.push(column)
+    else inside.set(holder, [column])
   }
   return {
     bsonType: 'object',
