@@ -17,8 +17,7 @@ const AccessSchema = v.object({
   host: v.pipe(lineText, v.minLength(1)),
   port: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(65535)),
   database: lineText,
-  // Nobody's own name is put in where none is given.
-  user: v.pipe(lineText, v.minLength(1, 'A user is needed.')),
+  user: lineText,
   password: lineText,
   tls: v.optional(v.boolean())
 })
@@ -56,7 +55,10 @@ export async function answer(
       secret = access.password
       const far = hostRefusal(access.host, rules)
       if (far !== undefined) return refused(403, far)
-      if (!Object.hasOwn(DRIVERS, engine)) return refused(400, `This server has no driver for the engine “${engine}”.`)
+      const driver = Object.hasOwn(DRIVERS, engine) ? DRIVERS[engine] : undefined
+      if (!driver) return refused(400, `This server has no driver for the engine “${engine}”.`)
+      // Nobody's own name is put in where none is given.
+      if (access.user === '' && !driver.openToAll) return refused(400, 'A user is needed.')
       if (what === 'list') return value(await databasesApart(engine, access))
       let version = ''
       const address = JSON.stringify([engine, access.host, access.port, access.database, access.user])

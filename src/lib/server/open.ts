@@ -3,6 +3,7 @@ import type { ServerAddress } from '../core/design'
 import type { LiveDatabase } from '../live'
 import { firebirdDatabases, openFirebird } from './firebird'
 import { mariadbDatabases, openMariadb } from './mariadb'
+import { mongodbDatabases, openMongodb } from './mongodb'
 import { openPostgres, postgresDatabases } from './postgres'
 
 export interface Access extends ServerAddress {
@@ -13,10 +14,13 @@ interface Driver {
   open(access: Access): Promise<LiveDatabase>
   /** The names of the databases on the server. */
   databases(access: Access): Promise<string[]>
+  /** A server may let in who gives no name. */
+  readonly openToAll?: true
 }
 
 export const DRIVERS: Readonly<Record<string, Driver>> = {
   postgres: { open: openPostgres, databases: postgresDatabases },
   mariadb: { open: openMariadb, databases: mariadbDatabases },
-  firebird: { open: openFirebird, databases: firebirdDatabases }
+  firebird: { open: openFirebird, databases: firebirdDatabases },
+  mongodb: { open: openMongodb, databases: mongodbDatabases, openToAll: true }
 }

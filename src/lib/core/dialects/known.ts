@@ -20,7 +20,7 @@ export const KNOWN = [
   { id: 'mariadb', label: 'MariaDB', versions: ['10.6', '10.11', '11.4'], served: true },
   { id: 'firebird', label: 'Firebird', versions: ['3.0', '4.0', '5.0'], served: true },
   { id: 'sqlite', label: 'SQLite', versions: ['3.35', '3.45', '3.50'], here: 'embedded' },
-  { id: 'mongodb', label: 'MongoDB', versions: ['5.0', '6.0', '7.0', '8.0'], here: 'stand-in' }
+  { id: 'mongodb', label: 'MongoDB', versions: ['5.0', '6.0', '7.0', '8.0'], here: 'stand-in', served: true }
 ] as const satisfies readonly Known[]
 
 export type EngineId = (typeof KNOWN)[number]['id']

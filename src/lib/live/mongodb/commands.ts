@@ -2,12 +2,9 @@
 import type { Document } from 'bson'
 import { aggregate, find, updateMany } from 'mingo'
 import { meets } from './meets'
-import { copy, Refused, type IndexSpec, type Store } from './store'
-
-export interface Answer {
-  readonly documents: readonly Document[]
-  readonly affected: number
-}
+import type { Answer } from './rows'
+import { copy } from './copy'
+import { Refused, type IndexSpec, type Store } from './store'
 
 const NOTHING: Answer = { documents: [], affected: 0 }
 const done = (affected: number): Answer => ({ documents: [], affected })

@@ -1,7 +1,8 @@
 // Commands as people type them for the engine's shell: `db.vessel.find({ trade: "tanker" }).limit(5)`. What is typed is read, and
 // never run.
 import { parseExpressionAt, type CallExpression, type Expression, type NewExpression, type Property } from 'acorn'
-import { Binary, Decimal128, EJSON, ObjectId, UUID, type Document } from 'bson'
+import { Binary, Decimal128, Double, EJSON, Int32, Long, ObjectId, UUID, type Document } from 'bson'
+import { copy } from './copy'
 
 type Maker = (collection: string, args: readonly unknown[]) => Document
 
@@ -36,11 +37,11 @@ const VALUES: Readonly<Record<string, (value?: unknown) => unknown>> = {
   ISODate: (text) => (text === undefined ? new Date() : new Date(String(text))),
   Date: (text) => (text === undefined ? new Date() : new Date(text as string)),
   UUID: (text) => new UUID(String(text)),
-  Long: Number,
-  NumberLong: Number,
-  Int32: Number,
-  NumberInt: Number,
-  Double: Number,
+  Long: (text) => Long.fromString(String(text)),
+  NumberLong: (text) => Long.fromString(String(text)),
+  Int32: (text) => new Int32(Number(text)),
+  NumberInt: (text) => new Int32(Number(text)),
+  Double: (text) => new Double(Number(text)),
   Decimal128: (text) => Decimal128.fromString(String(text)),
   NumberDecimal: (text) => Decimal128.fromString(String(text)),
   BinData: (text) => Binary.createFromBase64(String(text))
@@ -108,13 +109,22 @@ function linksOf(node: Expression, text: string): { readonly name: string; reado
   return [...linksOf(node.object, text), { name }]
 }
 
-/** The command of a statement: extended JSON, or calls of the shell's. Throws a sentence where it is neither. */
+/** The command of a statement, numbers as JavaScript has them: extended JSON, or calls of the shell's. Throws a sentence where it is neither. */
 export function commandOf(statement: string): Document {
-  const text = statement.trim().replace(/;\s*$/, '')
-  if (text.startsWith('{')) {
-    const command = EJSON.parse(text) as unknown
-    return command as Document
-  }
+  const text = bare(statement)
+  return text.startsWith('{') ? (EJSON.parse(text) as Document) : copy(typed(text))
+}
+
+/** The same, each number of the type that it was written in. */
+export function exactCommandOf(statement: string): Document {
+  const text = bare(statement)
+  return text.startsWith('{') ? (EJSON.parse(text, { relaxed: false }) as Document) : typed(text)
+}
+
+const bare = (statement: string): string => statement.trim().replace(/;\s*$/, '')
+
+/** What calls of the shell's stand for. */
+function typed(text: string): Document {
   let node: Expression
   try {
     node = parseExpressionAt(text, 0, { ecmaVersion: 2022 })

@@ -1,12 +1,12 @@
 // A stand-in for MongoDB in this process: it keeps collections in memory and answers commands by the manual's rules. What it does not
 // know it refuses by name. Numbers are JavaScript's: it does not tell a long from an int, and computes decimals as doubles.
-import { EJSON, type Document } from 'bson'
 import { dialect, type Dialect } from '../../core/dialects'
-import { ROWS_SHOWN, type LiveDatabase, type QueryResult, type StatementOutcome } from '../database'
+import { ROWS_SHOWN, type LiveDatabase, type StatementOutcome } from '../database'
 import { mustRead, onlyReads } from '../reading'
 import type { FileKeeper } from '../sqlite'
 import { inTurn } from '../turn'
-import { carryOut, type Answer } from './commands'
+import { carryOut } from './commands'
+import { asSent, catalogBy, rowsOf } from './rows'
 import { commandOf } from './spoken'
 import { Refused, Store } from './store'
 
@@ -21,29 +21,6 @@ export async function openMongodbStandIn(keeper: FileKeeper): Promise<LiveDataba
   return inTurn(opened(store, save), save)
 }
 
-/** What a person typed, as the command that it is. */
-const asSent = (statement: string): string => EJSON.stringify(commandOf(statement))
-
-/** A value that JSON has no word for, in the shell's words, so that it can be asked for. */
-function inWords(value: unknown): unknown {
-  const { $oid, $date, $numberDecimal } = (value ?? {}) as Readonly<Record<string, unknown>>
-  if (typeof $oid === 'string') return `ObjectId("${$oid}")`
-  if (typeof $date === 'string') return `ISODate("${$date}")`
-  return typeof $numberDecimal === 'string' ? $numberDecimal : value
-}
-
-/** Documents as rows: a column for each name that one of them has, in the order in which they come. */
-export function rowsOf({ documents, affected }: Answer, most = Infinity): QueryResult {
-  const columns = [...new Set(documents.flatMap((document) => Object.keys(document)))]
-  const shown = documents.slice(0, most).map((document) => EJSON.serialize(document, { relaxed: true }) as Document)
-  return {
-    columns,
-    rows: shown.map((document) => columns.map((name) => inWords(document[name] ?? null))),
-    affected,
-    ...(documents.length > most ? { more: true as const } : {})
-  }
-}
-
 function opened(store: Store, save: () => Promise<void>): LiveDatabase {
   const ask = (statement: string, most?: number) => rowsOf(carryOut(store, commandOf(statement)), most)
   return {
@@ -53,16 +30,7 @@ function opened(store: Store, save: () => Promise<void>): LiveDatabase {
       return ask(statement)
     },
     endRows: async () => undefined,
-    catalog: async () => {
-      const queries = mongodb.introspect
-      if (!queries) throw new Error('MongoDB has catalogue commands')
-      return queries.read(async (statement) => {
-        const { columns, rows } = ask(statement)
-        return rows.map((row) =>
-          Object.fromEntries(columns.flatMap((name, i) => (row[i] === null ? [] : [[name, row[i]]])))
-        )
-      })
-    },
+    catalog: () => catalogBy(async (statement) => carryOut(store, commandOf(statement))),
     query: async (statement, { readOnly } = {}) => {
       if (readOnly) mustRead(asSent(statement), mongodb)
       const result = ask(statement, ROWS_SHOWN)

@@ -32,9 +32,6 @@ export class Refused extends Error {
 
 const ID: IndexSpec = { name: '_id_', key: { _id: 1 } }
 
-/** A copy that shares nothing, in the values that are kept here. */
-export const copy = <T>(value: T): T => EJSON.parse(EJSON.stringify(value, { relaxed: false })) as T
-
 export class Store {
   private readonly collections = new Map<string, Collection>()
 
