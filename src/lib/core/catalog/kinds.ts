@@ -53,7 +53,7 @@ export const FREE: { readonly [K in FreeKind]: KindRow & { readonly list: keyof 
     inSchema: true,
     designed: true,
     properties: ['inherits', 'partition', 'module', 'options', ...owned],
-    silent: ['written', 'refs']
+    silent: ['written', 'joins', 'refs']
   },
   view: {
     word: 'view',

@@ -136,6 +136,9 @@ const table = v.strictObject({
   partition: v.exactOptional(v.strictObject({ of: relation, bound: text })),
   module: maybe,
   written: maybe,
+  joins: v.exactOptional(
+    v.array(v.strictObject({ link: text, table: text, pairs: v.array(v.strictObject({ own: text, key: text })) }))
+  ),
   options,
   refs
 }) satisfies v.GenericSchema<unknown, shapes.Table>

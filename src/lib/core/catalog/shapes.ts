@@ -188,7 +188,16 @@ export interface Table extends Owned, Referring {
   readonly module?: string
   /** The statement that made it, as somebody wrote it: it makes it again, for as long as it says the same. */
   readonly written?: string
+  /** Which documents of others its documents name: no engine of documents knows, and who moves them needs it. */
+  readonly joins?: readonly Join[]
   readonly options?: Options
+}
+
+/** The link that says so, the table that is named, and the columns on both sides. */
+export interface Join {
+  readonly link: string
+  readonly table: string
+  readonly pairs: readonly { readonly own: string; readonly key: string }[]
 }
 
 /** A table or view by its names. */

@@ -55,6 +55,8 @@ function compareValues(...[kind, property, from, to, dialect]: Compared): Samene
   const { lexis } = dialect.write
   if (kind === 'column' && property === 'type')
     return dialect.types.same(from as DataType, to as DataType) ? 'equal' : 'different'
+  // A text of commands is kept to the letter.
+  if (dialect.profile.features.commands) return 'different'
   if (['default', 'generated', 'expression', 'where'].includes(property))
     return compareExpressions(from as string | undefined, to as string | undefined, lexis)
   if (TEXTS.has(kind) && (property === 'definition' || property === 'query'))

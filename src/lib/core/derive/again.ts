@@ -69,6 +69,8 @@ function partly(design: Design, target: DeriveTarget, before: Standing): Standin
   if (target.departures?.some((departure) => 'absent' in departure)) return undefined
   if (target.extras?.some(({ kind }) => kind === 'table')) return undefined
   if (told.isTangled) return undefined
+  // Documents of one entity in those of another.
+  if (dialect.profile.features.fields && [before.design, design].some(embeds)) return undefined
   const { design: flat, notices: lost } = flattened(design, target)
   const reached = lost.length > 0 ? undefined : reach(before.flat, flat, dialect.profile.id)
   if (!reached) return undefined
@@ -92,6 +94,8 @@ function partly(design: Design, target: DeriveTarget, before: Standing): Standin
   const catalog = { ...rest, tables, ...viewsAfter(before, done, flat, ids) }
   return standing(catalog, told, { design, target, dialect, flat, names, redone: ids })
 }
+
+const embeds = ({ links }: Design): boolean => Object.values(links).some(({ embedded }) => embedded)
 
 /** A routine that keeps columns up is there as long as some table of its schema has one. */
 function keepsOtherwise(before: Standing, { catalog }: Worked, flat: Design): boolean {

@@ -30,6 +30,7 @@ import { clashes, withoutDoubles } from './clashes'
 import { saidOf } from './column-checks'
 import { numbered } from './counting'
 import { depart } from './depart'
+import { embedded } from './embedded'
 import { keepUp, keptValue } from './keep-up'
 import { notKept } from './kept'
 import { flattened } from './nested'
@@ -102,7 +103,7 @@ class Derivation {
     const bridges = Object.values(this.design.links)
       .filter((link) => link.kind === 'many-to-many' && !link.drawnOnly)
       .map((link) => this.bridge(link))
-    const all = [...tables, ...bridges]
+    const all = this.embedded([...tables, ...bridges])
     const views = draftViews(this.design, this.dialect, (view) => this.layout.place(view), this.notices)
     const plain: Catalog = {
       engine: this.dialect.profile.id,
@@ -128,6 +129,19 @@ class Derivation {
     // A name is asked for wherever it is used; a person wants to hear of it once.
     const notices = [...new Map(this.notices.map((n) => [`${n.code} ${n.where ?? ''} ${n.message}`, n])).values()]
     return { catalog: single, trace: () => traceOf(single), notices, flat: this.design, names: this.namer }
+  }
+
+  /** With those of one entity in another's, where the engine has documents. */
+  private embedded(tables: readonly Table[]): readonly Table[] {
+    if (!this.dialect.profile.features.fields) return tables
+    const nameOf = ({ id, childRole }: Link, child: Table) =>
+      childRole === undefined ? child.name : this.namer.column(plainName(childRole, this.design.settings), false, id)
+    return embedded(
+      tables,
+      this.design,
+      { nameOf, typeOf: (type) => this.dialect.types.fromNeutral(type).type },
+      this.notices
+    )
   }
 
   private say(code: string, severity: Notice['severity'], where: string | undefined, message: string) {

@@ -171,7 +171,7 @@ export const LinkSchema = v.strictObject({
   kind: v.picklist(['one-to-many', 'one-to-one', 'many-to-many']),
   /** What the child calls the parent; needed where two links join the same entities. */
   role: v.optional(name),
-  /** What the parent calls the child, in a many-to-many. */
+  /** What the parent calls the child, in a many-to-many or where it holds it. */
   childRole: v.optional(name),
   /** The parent's key joins the child's. */
   identifying: flag,
@@ -184,6 +184,8 @@ export const LinkSchema = v.strictObject({
   onDelete: ActionSchema,
   onUpdate: ActionSchema,
   deferrable: v.optional(flag),
+  /** Where an engine keeps documents, the child's are kept in the parent's, in a list or as one object. */
+  embedded: v.optional(flag),
   /** Drawn, never generated. */
   drawnOnly: v.optional(flag),
   /** The foreign key's name, or the bridge table's for a many-to-many. */

@@ -1,7 +1,17 @@
 // A design's catalogue as MongoDB holds it: a key is an index that lets nothing stand twice, `_id` has its own, and what leads from one
 // collection to another, or is computed, is for whoever writes.
-import { dotted } from '../../catalog'
-import { withProperty, type Catalog, type Column, type Index, type Key, type Table } from '../../catalog'
+import {
+  dotted,
+  EACH,
+  holderOf,
+  withProperty,
+  type Catalog,
+  type Column,
+  type Index,
+  type Join,
+  type Key,
+  type Table
+} from '../../catalog'
 
 /** The name of the field that every document has, and of its index. */
 export const ROW_ID = '_id'
@@ -14,6 +24,21 @@ const asIndex = ({ name, columns, origin }: Key): Index => ({
   ...(origin ? { origin } : {})
 })
 
+/**
+ * "Unique Indexes", "Missing Document Field": what is not there counts as a value, of which one may be. A key lets any number lack it:
+ * its index is of those that have it.
+ */
+function amongThose(index: Index, columns: ReadonlyMap<string, Column>): Index {
+  if (!index.unique || index.where !== undefined) return index
+  const mayLack = (path: string): boolean => {
+    const holder = holderOf(path)
+    return path.includes(EACH) || columns.get(path)?.nullable !== false || (holder !== undefined && mayLack(holder))
+  }
+  const lacking = index.parts.flatMap(({ column }) => (column !== undefined && mayLack(column) ? [dotted(column)] : []))
+  if (lacking.length === 0) return index
+  return { ...index, where: JSON.stringify(Object.fromEntries(lacking.map((path) => [path, { $exists: true }]))) }
+}
+
 /** A condition that is no filter of this engine's cannot be kept; unique of all would be another rule. */
 const asFilter = (index: Index): Index =>
   index.where === undefined || isFilter(index.where)
@@ -25,6 +50,11 @@ export const isRowId = ({ columns }: Key): boolean => columns.length === 1 && co
 function settleTable(table: Table): Table {
   const { primaryKey, uniques, indexes } = table
   const key = primaryKey && !isRowId(primaryKey) ? [asIndex(primaryKey)] : []
+  const columns = new Map(table.columns.map((column) => [column.name, column]))
+  const joins = table.foreignKeys.flatMap(({ columns: own, references, origin }): Join[] => {
+    const pairs = own.map((column, i) => ({ own: column, key: references.columns[i] ?? '' }))
+    return origin ? [{ link: origin.id, table: references.table, pairs }] : []
+  })
   const rest = withProperty<Table>(table, 'primaryKey', undefined)
   const plain = (column: Column): Column =>
     ['default', 'identity', 'counting', 'generated', 'virtual', 'collation'].reduce(
@@ -38,7 +68,10 @@ function settleTable(table: Table): Table {
     uniques: [],
     foreignKeys: [],
     checks: [],
-    indexes: once([...key, ...uniques.map(asIndex), ...indexes.map(asFilter)])
+    ...(joins.length > 0 ? { joins } : {}),
+    indexes: once([...key, ...uniques.map(asIndex), ...indexes.map(asFilter)]).map((index) =>
+      amongThose(index, columns)
+    )
   }
 }
 

@@ -1,0 +1,152 @@
+// Entities whose documents are kept in their parents', where an engine has documents: their tables as columns of others.
+import { EACH, type Column, type DataType, type Index, type Key, type Table } from '../catalog'
+import type { Design, Link } from '../design'
+import type { Notice } from '../notice'
+import type { NeutralType } from '../types'
+
+/** The part of what holds the documents of an entity; the origin's id is the entity's. */
+export const EMBEDDED = 'embedded'
+
+/** Why a link's child cannot be kept in its parent, as far as the link itself says it; nothing where it can. */
+export function whyNotEmbedded({ kind, parent, child, drawnOnly }: Link): string | undefined {
+  if (kind === 'many-to-many') return 'Of two that each lead to many of the other, neither is a part of the other.'
+  if (parent === child) return 'What leads to itself cannot be kept in itself.'
+  return drawnOnly ? 'A link that is only drawn says nothing of what is kept.' : undefined
+}
+
+/** The links by which entities are kept in others, by the entity that is: one each, and none that goes round. */
+export function embeddings(design: Design, notices: Notice[]): Map<string, Link> {
+  const found = new Map<string, Link>()
+  const say = ({ id }: Link, message: string) =>
+    notices.push({ code: 'not-embedded', severity: 'warning', where: id, message })
+  for (const link of Object.values(design.links).sort((a, b) => (a.id < b.id ? -1 : 1))) {
+    if (!link.embedded) continue
+    const [child, parent] = [design.entities[link.child]?.name ?? '', design.entities[link.parent]?.name ?? '']
+    const why = whyNotEmbedded(link)
+    const other = found.get(link.child)
+    if (why !== undefined) say(link, `${child} is not kept in ${parent}. ${why}`)
+    else if (other)
+      say(link, `${child} is kept in ${design.entities[other.parent]?.name ?? ''} already: to ${parent} it only leads.`)
+    else if (goesRound(link, found)) say(link, `${child} is not kept in ${parent}, which is kept in ${child}.`)
+    else found.set(link.child, link)
+  }
+  return found
+}
+
+function goesRound({ child, parent }: Link, found: ReadonlyMap<string, Link>): boolean {
+  for (let at: string | undefined = parent; at !== undefined; at = found.get(at)?.parent) if (at === child) return true
+  return false
+}
+
+interface Holding {
+  /** What a parent calls what it holds. */
+  readonly nameOf: (link: Link, child: Table) => string
+  readonly typeOf: (type: NeutralType) => DataType
+}
+
+/**
+ * Tables with those of embedded entities in them: `Crew` of a `Vessel` becomes the columns `crew` and `crew[].name`, without those that
+ * led to the vessel.
+ */
+export function embedded(
+  tables: readonly Table[],
+  design: Design,
+  { nameOf, typeOf }: Holding,
+  notices: Notice[]
+): Table[] {
+  const links = embeddings(design, notices)
+  if (links.size === 0) return [...tables]
+  const byEntity = new Map(tables.flatMap((table) => (isOwn(table) ? [[table.origin.id, table] as const] : [])))
+  const inside = new Map<string, Link[]>()
+  for (const link of links.values())
+    // What shares a table with others is not taken out of it.
+    if (byEntity.has(link.child) && byEntity.has(link.parent))
+      inside.set(link.parent, [...(inside.get(link.parent) ?? []), link])
+  const gone = new Set([...inside.values()].flat().map(({ child }) => child))
+
+  const whole = (table: Table): Table =>
+    (inside.get(table.origin?.id ?? '') ?? []).reduce((into, link) => {
+      const child = byEntity.get(link.child)
+      return child ? put(whole(child), into, link, nameOf(link, child), typeOf, notices) : into
+    }, table)
+  return tables.filter((table) => !(isOwn(table) && gone.has(table.origin.id))).map(whole)
+}
+
+const isOwn = (table: Table): table is Table & { readonly origin: { readonly id: string } } =>
+  table.origin?.part === 'table'
+
+function put(child: Table, into: Table, link: Link, name: string, typeOf: Holding['typeOf'], notices: Notice[]): Table {
+  const many = link.kind === 'one-to-many'
+  const within = (path: string) => `${name}${many ? EACH : ''}.${path}`
+  const { foreignKeys, primaryKey, uniques, indexes } = child
+  const own = foreignKeys.find(({ origin }) => origin?.id === link.id)
+  const elsewhere = new Set(foreignKeys.filter((fk) => fk !== own).flatMap(({ columns }) => columns))
+  // They say in which document it is.
+  const upward = new Set((own?.columns ?? []).filter((column) => !elsewhere.has(column)))
+  const holder: Column = {
+    name,
+    type: typeOf(many ? { kind: 'list', of: { kind: 'object' } } : { kind: 'object' }),
+    nullable: many || !link.childRequired,
+    ...(child.comment === undefined ? {} : { comment: child.comment }),
+    origin: { id: link.child, part: EMBEDDED }
+  }
+  const columns = child.columns
+    .filter((column) => !upward.has(column.name))
+    .map((column): Column => ({
+      ...column,
+      name: within(column.name),
+      // A document that is part of another need not have an id of its own.
+      nullable: column.nullable || column.origin?.part === 'identifier'
+    }))
+  const keys = [...(primaryKey ? [primaryKey] : []), ...uniques].flatMap((key) =>
+    keyIn(key, upward, within, link, notices)
+  )
+  const rest = indexes.flatMap((index): Index[] => {
+    const parts = index.parts.filter(({ column = '' }) => !upward.has(column))
+    if (parts.length === 0 || (parts.length < index.parts.length && index.unique)) return []
+    return [
+      {
+        ...index,
+        parts: parts.map((part) => (part.column === undefined ? part : { ...part, column: within(part.column) }))
+      }
+    ]
+  })
+  return {
+    ...into,
+    columns: [...into.columns, holder, ...columns],
+    checks: [...into.checks, ...child.checks],
+    foreignKeys: [
+      ...into.foreignKeys,
+      ...foreignKeys.filter((fk) => fk !== own).map((fk) => ({ ...fk, columns: fk.columns.map(within) }))
+    ],
+    indexes: [...into.indexes, ...keys, ...rest]
+  }
+}
+
+/** What tells the children of all apart still does; what tells those of one parent apart no index can keep within a list. */
+function keyIn(
+  { name, columns, origin }: Key,
+  upward: ReadonlySet<string>,
+  within: (path: string) => string,
+  link: Link,
+  notices: Notice[]
+): Index[] {
+  const parts = columns.filter((column) => !upward.has(column))
+  if (parts.length === columns.length)
+    return [
+      {
+        name,
+        unique: true,
+        parts: parts.map((column) => ({ column: within(column), descending: false })),
+        ...(origin ? { origin } : {})
+      }
+    ]
+  if (parts.length > 0)
+    notices.push({
+      code: 'key-within',
+      severity: 'warning',
+      where: origin?.id ?? link.id,
+      message: `That ${parts.join(', ')} stands once in each list is kept by nobody: no index looks within a single document.`
+    })
+  return []
+}
