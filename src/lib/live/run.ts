@@ -185,7 +185,7 @@ function refusal(steps: readonly Step[], outcomes: readonly StatementOutcome[], 
  * What is known of each transaction: by the record, else by the database where its structure shows it. The structure is
  * asked in order only, up to the first that is not done: what a later one leaves behind may look the same before it.
  * That one was begun says nothing of the order: several are written down as begun at once.
- * One that was begun, never ended, and leaves no trace in the structure is unknown: a person must say.
+ * One that was begun, never ended, and leaves no trace in the structure is unknown: a person must say; unless it may be sent again.
  */
 export function groupStates(
   migration: Migration,
@@ -217,7 +217,9 @@ function shownBy(
   written: Recorded | undefined
 ): 'done' | 'to do' | 'unknown' {
   if (group.after.length > 0) return stepState(group, live, dialect)
-  return written === 'begun' ? 'unknown' : 'to do'
+  if (written !== 'begun') return 'to do'
+  const steps = migration.steps.filter((step) => step.group === group.id)
+  return steps.every(({ repeatable }) => repeatable) ? 'to do' : 'unknown'
 }
 
 /** What differs between the database and what the plan takes it to be, once what is done is done. */

@@ -4,6 +4,13 @@ import { MEMBER_KINDS } from './kinds'
 import type { Address, Catalog, Origin } from './shapes'
 import { freeAddress, memberAddress, members, tableAddress } from './walk'
 
+/** The part of the column that holds an entity's documents in another's, before the id of the link that says so. */
+export const HOLDS = 'embedded '
+
+/** Whether two objects were made from the same part of the same design object. */
+export const sameOrigin = (a: Origin | undefined, b: Origin | undefined): boolean =>
+  a !== undefined && b !== undefined && a.id === b.id && a.part === b.part
+
 /** An object and where it stands. */
 export interface MadeFrom {
   readonly address: Address

@@ -12,7 +12,8 @@ const name = v.pipe(text, v.minLength(1, 'a name cannot be empty'))
 const maybe = v.exactOptional(text)
 const yes = v.exactOptional(v.literal(true))
 const names = v.pipe(v.array(name), v.minLength(1))
-const origin = v.exactOptional(v.strictObject({ id: text, part: text }))
+const madeFrom = v.strictObject({ id: text, part: text })
+const origin = v.exactOptional(madeFrom)
 const action = v.picklist(['no action', 'restrict', 'cascade', 'set null', 'set default'])
 const options = v.exactOptional(v.record(text, text))
 const kind = v.picklist([...FREE_KINDS, ...MEMBER_KINDS])
@@ -137,7 +138,7 @@ const table = v.strictObject({
   module: maybe,
   written: maybe,
   joins: v.exactOptional(
-    v.array(v.strictObject({ link: text, table: text, pairs: v.array(v.strictObject({ own: text, key: text })) }))
+    v.array(v.strictObject({ link: text, pairs: v.array(v.strictObject({ own: madeFrom, key: madeFrom })) }))
   ),
   options,
   refs

@@ -193,11 +193,10 @@ export interface Table extends Owned, Referring {
   readonly options?: Options
 }
 
-/** The link that says so, the table that is named, and the columns on both sides. */
+/** The link that says so, and the columns on both sides by what they were made from: whatever they are called. */
 export interface Join {
   readonly link: string
-  readonly table: string
-  readonly pairs: readonly { readonly own: string; readonly key: string }[]
+  readonly pairs: readonly { readonly own: Origin; readonly key: Origin }[]
 }
 
 /** A table or view by its names. */

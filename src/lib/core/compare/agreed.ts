@@ -24,6 +24,7 @@ import {
   withMembers,
   withObjects,
   withProperty,
+  sameOrigin,
   type Address,
   type Catalog,
   type CatalogObject,
@@ -35,7 +36,7 @@ import {
 } from '../catalog'
 import type { Dialect } from '../dialects'
 import type { CompareInput } from './compare'
-import { displaced, match, sameOrigin } from './match'
+import { displaced, match } from './match'
 import { printedNow } from './printed'
 
 /**
@@ -134,7 +135,11 @@ function identified(input: CompareInput, renames: readonly Rename[], dialect: Di
     const other = findTable(input.wanted, now.schema, now.name)
     if (!other || isDisplaced('table', table, table.name, now.name)) return withoutCarried(table)
     const withMemberOrigins = MEMBER_KINDS.reduce((t, kind) => mark(t, now, other, kind, isDisplaced), table)
-    return other.origin ? { ...withMemberOrigins, origin: other.origin } : withMemberOrigins
+    return {
+      ...withMemberOrigins,
+      ...(other.origin ? { origin: other.origin } : {}),
+      ...(other.joins ? { joins: other.joins } : {})
+    }
   })
   return FREE_KINDS.reduce<Catalog>(
     (result, kind) => {

@@ -9,6 +9,7 @@ import {
   sameValue,
   tableAddress,
   tableKey,
+  sameOrigin,
   type Address,
   type Catalog,
   type Change,
@@ -46,10 +47,6 @@ interface Side {
   readonly agreed?: Catalog | undefined
   readonly confirmed?: readonly ConfirmedRename[] | undefined
 }
-
-/** Whether two objects were made from the same part of the same design object. */
-export const sameOrigin = (a: Origin | undefined, b: Origin | undefined): boolean =>
-  a !== undefined && b !== undefined && a.id === b.id && a.part === b.part
 
 /**
  * Tells what only happens to have a name that something else is renamed to: it is not the wanted object of that name.

@@ -1,11 +1,8 @@
 // Entities whose documents are kept in their parents', where an engine has documents: their tables as columns of others.
-import { EACH, type Column, type DataType, type Index, type Key, type Table } from '../catalog'
+import { EACH, HOLDS, tableKey, type Column, type DataType, type Index, type Key, type Table } from '../catalog'
 import type { Design, Link } from '../design'
 import type { Notice } from '../notice'
 import type { NeutralType } from '../types'
-
-/** The part of what holds the documents of an entity; the origin's id is the entity's. */
-export const EMBEDDED = 'embedded'
 
 /** Why a link's child cannot be kept in its parent, as far as the link itself says it; nothing where it can. */
 export function whyNotEmbedded({ kind, parent, child, drawnOnly }: Link): string | undefined {
@@ -55,8 +52,9 @@ export function embedded(
   notices: Notice[]
 ): Table[] {
   const links = embeddings(design, notices)
-  if (links.size === 0) return [...tables]
-  const byEntity = new Map(tables.flatMap((table) => (isOwn(table) ? [[table.origin.id, table] as const] : [])))
+  const all = joined(tables)
+  if (links.size === 0) return all
+  const byEntity = new Map(all.flatMap((table) => (isOwn(table) ? [[table.origin.id, table] as const] : [])))
   const inside = new Map<string, Link[]>()
   for (const link of links.values())
     // What shares a table with others is not taken out of it.
@@ -69,7 +67,30 @@ export function embedded(
       const child = byEntity.get(link.child)
       return child ? put(whole(child), into, link, nameOf(link, child), typeOf, notices) : into
     }, table)
-  return tables.filter((table) => !(isOwn(table) && gone.has(table.origin.id))).map(whole)
+  return all.filter((table) => !(isOwn(table) && gone.has(table.origin.id))).map(whole)
+}
+
+/** Tables with which documents of others theirs name: an engine of documents has no foreign keys. */
+function joined(tables: readonly Table[]): Table[] {
+  const columns = new Map(
+    tables.map(({ schema, name, columns }) => [
+      tableKey(schema, name),
+      new Map(columns.map((column) => [column.name, column.origin]))
+    ])
+  )
+  return tables.map((table) => {
+    const joins = table.foreignKeys.flatMap(
+      ({ columns: names, references: { schema, table: to, columns: keys }, origin }) => {
+        const pairs = names.flatMap((name, i) => {
+          const own = columns.get(tableKey(table.schema, table.name))?.get(name)
+          const key = columns.get(tableKey(schema, to))?.get(keys[i] ?? '')
+          return own && key ? [{ own, key }] : []
+        })
+        return origin && pairs.length === names.length ? [{ link: origin.id, pairs }] : []
+      }
+    )
+    return joins.length > 0 ? { ...table, joins } : table
+  })
 }
 
 const isOwn = (table: Table): table is Table & { readonly origin: { readonly id: string } } =>
@@ -88,7 +109,7 @@ function put(child: Table, into: Table, link: Link, name: string, typeOf: Holdin
     type: typeOf(many ? { kind: 'list', of: { kind: 'object' } } : { kind: 'object' }),
     nullable: many || !link.childRequired,
     ...(child.comment === undefined ? {} : { comment: child.comment }),
-    origin: { id: link.child, part: EMBEDDED }
+    origin: { id: link.child, part: HOLDS + link.id }
   }
   const columns = child.columns
     .filter((column) => !upward.has(column.name))

@@ -277,6 +277,8 @@ export interface Preflight {
   readonly question: string
   readonly count: string
   readonly rows: string
+  /** They are of what the steps before make of it: asked too early, they would be answered wrongly. */
+  readonly later?: true
 }
 
 /** The option of a table that a virtual one makes for itself: that one's name. */
@@ -295,6 +297,20 @@ export interface StepDraft {
   readonly about?: Address
   /** Statements that bring the structure back, where the effects turned round do not say. */
   readonly undo?: readonly string[]
+  /** What was cut off may be sent again: what it has done it does not do twice. */
+  readonly repeatable?: true
+}
+
+/** Which columns of documents name those that they belong to, and what is named. */
+export type Pairs = readonly { readonly own: string; readonly key: string }[]
+
+/** Documents of a table of their own that come to be in those of another, or come out of them; the tables as they stand by then. */
+export interface DocumentCarrier {
+  /** `columns`: what will hold them, and all that is in it by its path. */
+  gather(own: Table, home: Table, columns: readonly Column[], pairs: Pairs): StepDraft[]
+  spread(made: Table, home: Table, holder: Column, pairs: Pairs): StepDraft[]
+  /** What a table that goes takes along, though its documents were gathered. */
+  leftBehind(own: Table, home: Table, pairs: Pairs): Pick<StepDraft, 'hazards' | 'changed'>
 }
 
 export type InTheWay = 'nothing' | 'checks and foreign keys' | 'all that use it' | 'all of the table'
@@ -307,6 +323,7 @@ export interface Alterer {
   commentTable(table: Table, comment: string | undefined): StepDraft[]
   /** Another property of a table; nothing where the engine has no way to it. */
   alterTable(table: Table, property: string, to: unknown): StepDraft[] | undefined
+  readonly documents?: DocumentCarrier
   /** What a new table gets once its keys and indexes are there. */
   finish?(table: Table): StepDraft[]
   addColumn(table: Table, column: Column): StepDraft[]

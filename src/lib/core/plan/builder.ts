@@ -12,7 +12,7 @@ import {
   type Table,
   type View
 } from '../catalog'
-import type { Dialect, StepDraft } from '../dialects'
+import type { Dialect, Preflight, StepDraft } from '../dialects'
 import { emit } from './emit'
 import { Unheld } from './unheld'
 import { facts, netFacts, type Group, type Step } from './step'
@@ -55,6 +55,9 @@ export class Builder {
 
   /** What the live database has and a catalogue cannot hold, in the names of by then. */
   private readonly unheld: Unheld
+
+  /** Collections whose documents are others, or called otherwise, by then: none would say that it cannot be asked so yet. */
+  private readonly touched = new Set<string>()
 
   /** What the engine does by itself with a change. */
   implied: (change: Change) => readonly Change[] = () => []
@@ -106,13 +109,31 @@ export class Builder {
         after: known.after,
         hazards: [...draft.hazards, ...lost],
         undo,
-        ...(draft.preflight ? { preflight: draft.preflight } : {}),
-        ...(draft.changed ? { changed: draft.changed } : {})
+        ...(draft.preflight ? { preflight: this.whenAsked(draft, draft.preflight) } : {}),
+        ...(draft.changed ? { changed: draft.changed } : {}),
+        ...(draft.repeatable ? { repeatable: draft.repeatable } : {})
       }
+      this.touch(draft)
       this.steps.push(step)
       this.current?.steps.push(step)
       this.last = { draft: { ...draft, hazards: step.hazards }, before }
       if (!this.open && !this.dialect.profile.features.transactionalDdl) this.next()
+    }
+  }
+
+  private whenAsked({ about, effects: [first] }: StepDraft, preflight: Preflight): Preflight {
+    const { schema, table } = namesOf(about ?? first?.address ?? NOTHING)
+    return this.touched.has(tableKey(schema, table)) ? { ...preflight, later: true } : preflight
+  }
+
+  private touch({ about, effects }: StepDraft) {
+    if (!this.dialect.profile.features.fields) return
+    if (effects.length === 0 && about) this.touched.add(tableKey(namesOf(about).schema, namesOf(about).table))
+    for (const change of effects) {
+      const { schema, table } = namesOf(change.address)
+      const isTable = change.address.kind === 'table'
+      if (change.action === 'rename') this.touched.add(tableKey(schema, isTable ? change.to : table))
+      else if (change.action === 'create' && isTable) this.touched.add(tableKey(schema, table))
     }
   }
 

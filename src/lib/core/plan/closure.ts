@@ -8,6 +8,7 @@ import {
   foreignKeysTo,
   inTable,
   inversePairs,
+  isWithin,
   isCarried,
   isFree,
   members,
@@ -32,6 +33,7 @@ import {
   type Table
 } from '../catalog'
 import type { Dialect } from '../dialects'
+import type { DocumentMove } from './documents'
 
 export interface Closure {
   /** What was chosen and what it needs, in the order of all changes. */
@@ -46,6 +48,8 @@ export interface ClosureInput {
   readonly all: readonly Change[]
   readonly live: Catalog
   readonly wanted: Catalog
+  /** Documents that come to be in others, or out of them: what they were in goes only with what they come to be in. */
+  readonly moves?: readonly DocumentMove[]
 }
 
 /** The least set of changes that holds the chosen ones and can be carried out. `closure(closure(x)) = closure(x)`. */
@@ -85,6 +89,8 @@ export function closureOfTaking({ chosen, all, live, wanted }: ClosureInput, dia
     needed: new Map([...found.needed].map(([a, b]) => [turned(a, forward), turned(b, forward)]))
   }
 }
+
+const isSamePlace = (a: Address, b: Address): boolean => addressKey(a) === addressKey(b)
 
 type Of<A extends Change['action']> = Change & { action: A }
 const constrained: readonly Constrained[] = [...CONSTRAINED].reverse()
@@ -128,6 +134,7 @@ class Needs {
   *of(change: Change): Iterable<Change> {
     const { address } = change
     yield* this.carriedNeeds(change)
+    yield* this.movedAlong(change)
     if (isCarried(address.kind)) return
     if (address.kind === 'primaryKey' && change.action !== 'rename' && !isComment(change)) yield* this.numbering(change)
     switch (change.action) {
@@ -157,6 +164,20 @@ class Needs {
         // Half of what changes of an index may make another kind of thing of it: one without a comment is a unique rule.
         if (address.kind === 'index') for (const other of this.at(address)) if (other.action === 'alter') yield other
         yield* this.needsOfAlter(change)
+    }
+  }
+
+  /** What documents are moved out of goes with what they come to be in, and all that they bring. */
+  private *movedAlong(change: Change): Iterable<Change> {
+    for (const { source, target } of this.input.moves ?? []) {
+      const isSource = change.action === 'drop' && isSamePlace(change.address, source)
+      if (!isSource && !(change.action === 'create' && isSamePlace(change.address, target))) continue
+      for (const other of this.at(target)) if (other.action === 'create') yield other
+      const { schema, table, name } = namesOf(target)
+      if (target.kind !== 'column') continue
+      for (const other of this.around(schema, table))
+        if (other.action === 'create' && other.address.kind === 'column' && isWithin(namesOf(other.address).name, name))
+          yield other
     }
   }
 

@@ -6,6 +6,7 @@ import {
   applied,
   CONSTRAINED,
   findMember,
+  isWithin,
   memberAddress,
   members,
   namesOf,
@@ -43,6 +44,7 @@ import {
 import { Builder } from './builder'
 import { computedThatGo, computedToMake } from './computed'
 import { byWantedPlace, inNeededOrder, isCarriedPlace, planCarried, putBack, rightsLeft, takeAway } from './carried'
+import { leftOver, moveDocuments, type DocumentMove } from './documents'
 import { emit } from './emit'
 import { depthOf, impliedByParents } from './inherited'
 import { orderRenames, takesName } from './names'
@@ -59,6 +61,11 @@ export interface Migration {
   readonly to: Catalog
   /** What is wanted and the engine has no statement for: it stays as it is. */
   readonly left?: readonly Change[]
+}
+
+export interface PlanOptions {
+  readonly bare?: boolean
+  readonly moves?: readonly DocumentMove[]
 }
 
 /** The statements of a plan as a script, with what must stand around each transaction. */
@@ -89,9 +96,14 @@ export function migrationScript(migration: Migration, dialect: Dialect): { reado
 /**
  * Orders changes (as `compare` finds them, or a choice of them) into steps for a live database. Changes that could
  * not be told for certain are left out. `invert(changes)` planned on `to` is the way back. `bare`: only the statements are
- * asked for.
+ * asked for. `moves`: documents that come to be in others, or out of them, as far as the changes have them so.
  */
-export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect, bare = false): Migration {
+export function plan(
+  live: Catalog,
+  changes: readonly Change[],
+  dialect: Dialect,
+  { bare = false, moves = [] }: PlanOptions = {}
+): Migration {
   const isCertain = (change: Change) => change.action !== 'alter' || change.certain
   // What is shown alike makes no step of its own; but a column that is stated anew is so in the words that are wanted.
   const isStated = (change: Change) =>
@@ -99,26 +111,32 @@ export function plan(live: Catalog, changes: readonly Change[], dialect: Dialect
   const said = changes.filter((change) => isCertain(change) || isStated(change))
   const spoken = applied(said, live, dialect.write)
   const to = applied(unspoken(said, spoken, dialect), spoken, dialect.write)
-  const named = changes.filter((c): c is Rename => c.action === 'rename')
+  const builder = new Builder(live, dialect, bare)
+  const { moved, renames: within } = moveDocuments(moves, to, builder)
+  const start = moved.length > 0 ? builder.state.catalog() : live
+  const named = [...changes.filter((c): c is Rename => c.action === 'rename'), ...within]
   // Found again between the two ends, so that any list of changes, an inverted one too, speaks in the same names.
-  const certain = difference(live, to, named, dialect).filter(isCertain)
+  const certain = difference(start, to, named, dialect).filter(isCertain)
   // What cannot outlive what it speaks of is made anew instead of being called otherwise.
   const going = new Set(certain.flatMap((c) => (c.action === 'drop' ? [place(c.address)] : [])))
   const renames = named.filter(({ address }) => !going.has(place(address)))
-  const builder = new Builder(live, dialect, bare)
-  if (dialect.rebuild) planByRebuilding({ live, to, changes: certain, renames, rebuild: dialect.rebuild, builder })
-  else planInPlace(live, to, certain, renames, builder)
+  if (dialect.rebuild)
+    planByRebuilding({ live: start, to, changes: certain, renames, rebuild: dialect.rebuild, builder })
+  else planInPlace({ live: start, to, all: certain, renames, moved, builder })
   const left = bare ? [] : difference(builder.state.catalog(), to, [], dialect).filter(isCertain)
   return { steps: builder.steps, groups: builder.groups(), from: live, to, ...(left.length ? { left } : {}) }
 }
 
-function planInPlace(
-  live: Catalog,
-  to: Catalog,
-  all: readonly Change[],
-  renames: readonly Rename[],
-  builder: Builder
-): void {
+interface InPlace {
+  readonly live: Catalog
+  readonly to: Catalog
+  readonly all: readonly Change[]
+  readonly renames: readonly Rename[]
+  readonly moved: readonly DocumentMove[]
+  readonly builder: Builder
+}
+
+function planInPlace({ live, to, all, renames, moved, builder }: InPlace): void {
   const { dialect, state } = builder
   const implied = impliedByParents(all, live, to)
   const certain = implied.own
@@ -170,7 +188,7 @@ function planInPlace(
     if (table) builder.add(dialect.alter.alterColumn(table, column, plain))
   }
   const holders = removed.filter((c) => c.address.kind === 'table' || c.address.kind === 'column')
-  const makeDrop = dropsWithSequences(live, removed, builder)
+  const makeDrop = dropsWithSequences(live, removed, builder, leftOver(moved, builder))
   const early = holders.filter((change) => takesName(change, live, to, renames, dialect))
   for (const change of early) makeDrop(change)
 
@@ -340,7 +358,13 @@ function makeSchemas(live: Catalog, added: readonly Create[], builder: Builder) 
 }
 
 /** Removes tables and columns; the sequences that go with them go without a word. */
-function dropsWithSequences(live: Catalog, removed: readonly Drop[], builder: Builder): (change: Drop) => void {
+function dropsWithSequences(
+  live: Catalog,
+  removed: readonly Drop[],
+  builder: Builder,
+  told: (change: Drop, drafts: readonly StepDraft[]) => readonly StepDraft[]
+): (change: Drop) => void {
+  const { fields } = builder.dialect.profile.features
   const owned = removed.flatMap((change) =>
     change.object.kind === 'sequence' && change.object.value.ownedBy
       ? [{ change, by: change.object.value.ownedBy }]
@@ -348,12 +372,30 @@ function dropsWithSequences(live: Catalog, removed: readonly Drop[], builder: Bu
   )
   return (change) => {
     const { kind, schema, table, name } = namesOf(change.address)
-    const drafts = emit(change, builder.state, builder.dialect)
+    // A field may have gone with what it was in.
+    if (kind === 'column' && fields && !builder.state.find(change.address)) return
+    const drafts = told(change, emit(change, builder.state, builder.dialect))
     const along = owned
       .filter(({ by }) => by.schema === schema && by.table === table && (kind === 'table' || by.column === name))
       .map((item) => item.change)
-    builder.add(drafts.map((draft, i) => (i === 0 ? { ...draft, effects: [...draft.effects, ...along] } : draft)))
+    const inside = kind === 'column' && fields ? fieldsIn(change, builder) : []
+    // They go with the statement that says that it is gone, which is the last.
+    builder.add(
+      drafts.map((draft, i) => ({
+        ...draft,
+        effects: [...(i === drafts.length - 1 ? inside : []), ...draft.effects, ...(i === 0 ? along : [])]
+      }))
+    )
   }
+}
+
+/** The drops of what is in a field that goes. */
+function fieldsIn({ address }: Drop, { state }: Builder): Change[] {
+  const { schema, table: home, name } = namesOf(address)
+  const table = state.table(schema, home)
+  return (table?.columns ?? []).flatMap((column) =>
+    table && isWithin(column.name, name) ? [dropOf(table, 'column', column)] : []
+  )
 }
 
 /** Properties of a table that are changed once its columns and keys are as they should be. */

@@ -39,7 +39,7 @@ export function writeScript(whole: Catalog, dialect: Dialect, options: ScriptOpt
   const gone = make === undefined ? [] : removal(catalog, dialect).filter(wanted)
   if (make === 'drop') return gone
   const start = emptyCatalog(catalog.engine, catalog.defaultSchema)
-  const { steps } = plan(start, difference(start, catalog, [], dialect), dialect, true)
+  const { steps } = plan(start, difference(start, catalog, [], dialect), dialect, { bare: true })
   const opening = dialect.opening?.(catalog) ?? []
   return [
     ...opening.map((sql) => ({ sql })),

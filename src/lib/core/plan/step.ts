@@ -44,6 +44,8 @@ export interface Step {
   readonly hazards: readonly Hazard[]
   readonly preflight?: Preflight
   readonly changed?: Preflight
+  /** What was cut off may be sent again. */
+  readonly repeatable?: true
   /** Statements that bring the structure back to what it was before this step. */
   readonly undo: readonly string[]
   /** The id of the step of a person's own that this is. */

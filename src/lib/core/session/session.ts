@@ -25,6 +25,7 @@ import {
   type Statement,
   closure,
   closureOfTaking,
+  movesBetween,
   plan,
   weave,
   type Migration
@@ -125,6 +126,8 @@ function beside({ catalog, scope, engine, of }: Wanted, { live, agreed, confirme
   const found = compare(input, engine)
   const differences = found.differences.filter((difference) => !isKeptDifferent(difference.change, ignored))
   const sides = { live: input.live, wanted: input.wanted }
+  const there = agreed ? movesBetween(agreed, input.wanted) : []
+  const back = agreed ? movesBetween(input.wanted, agreed) : []
 
   return {
     wanted: input.wanted,
@@ -138,12 +141,15 @@ function beside({ catalog, scope, engine, of }: Wanted, { live, agreed, confirme
         change.action === 'alter' && wanted?.has(key) ? { ...change, certain: true } : change
       )
       const chosen = wanted
-        ? closure({ chosen: all.filter((change) => wanted.has(differenceKey(change))), all, ...sides }, engine)
+        ? closure(
+            { chosen: all.filter((change) => wanted.has(differenceKey(change))), all, ...sides, moves: there },
+            engine
+          )
         : { changes: all, needed: new Map<Change, Change>() }
-      const migration = plan(live, chosen.changes, engine)
+      const migration = plan(live, chosen.changes, engine, { moves: there })
       return {
         migration: weave(migration, handSteps, engine),
-        back: plan(migration.to, invert(chosen.changes), engine),
+        back: plan(migration.to, invert(chosen.changes), engine, { moves: back }),
         along: along(chosen.needed)
       }
     },

@@ -1,7 +1,8 @@
 // The commands that the stand-in knows ("Database Commands"). Anything else is refused by its name.
-import type { Document } from 'bson'
+import { EJSON, type Document } from 'bson'
 import { aggregate, find, updateMany } from 'mingo'
 import { meets } from './meets'
+import { OPERATORS } from './operators'
 import type { Answer } from './rows'
 import { copy } from './copy'
 import { Refused, type IndexSpec, type Store } from './store'
@@ -28,38 +29,50 @@ const documentsOf = (store: Store, name: string): readonly Document[] => {
   return run(store, viewOn, (found?.options['pipeline'] ?? []) as Document[])
 }
 
+// Stages change what they are given in place.
 const run = (store: Store, name: string, pipeline: readonly Document[]): Document[] =>
-  aggregate([...documentsOf(store, name)], [...pipeline], {
+  aggregate(copy([...documentsOf(store, name)]), [...pipeline], {
+    ...OPERATORS,
     collectionResolver: (other) => [...documentsOf(store, other)]
   }) as Document[]
 
 /** "$out", "$merge": what a pipeline gives goes into a collection. */
-function write(store: Store, stage: Document, found: readonly Document[]): number {
+function write(store: Store, stage: Document, found: readonly Document[], bypass: boolean): number {
   const out = stage['$out'] as string | undefined
   const merge = stage['$merge'] as Document | string | undefined
   const into = out ?? (typeof merge === 'string' ? merge : (merge?.['into'] as string))
   const said = typeof merge === 'object' ? merge : {}
-  if (out !== undefined) {
-    const there = store.find(into)
-    if (there) there.documents = []
-  }
+  const there = store.find(into)
+  if (out !== undefined && there) there.documents = []
+  const target = there ?? store.create(into, {})
+  const on = [said['on'] ?? '_id'].flat() as string[]
+  // "$merge, on": some index of just these fields lets nothing stand twice.
+  const isKey = target.indexes.some(
+    ({ key, unique, name }) =>
+      (unique === true || name === '_id_') && [...Object.keys(key)].sort().join() === [...on].sort().join()
+  )
+  if (!isKey) throw new Refused('Cannot find index to verify that join fields will be unique', 51183)
+  const keyOf = (document: Document) => EJSON.stringify(on.map((path) => document[path] as unknown))
+  const at = new Map(target.documents.map((document, i) => [keyOf(document), i]))
   for (const document of found) {
-    const on = [said['on'] ?? '_id'].flat() as string[]
-    const target = store.find(into) ?? store.create(into, {})
-    const test = meets(Object.fromEntries(on.map((path) => [path, document[path] as unknown])))
-    const at = target.documents.findIndex(test)
-    const same = target.documents[at]
-    if (!same) {
+    const place = at.get(keyOf(document))
+    const same = place === undefined ? undefined : target.documents[place]
+    if (place === undefined || !same) {
       if (said['whenNotMatched'] === 'fail') throw new Refused('$merge could not find a matching document', 13113)
-      if (said['whenNotMatched'] !== 'discard') store.insert(into, copy(document))
+      if (said['whenNotMatched'] === 'discard') continue
+      store.insert(into, copy(document), bypass)
+      const last = target.documents.length - 1
+      at.set(keyOf(target.documents[last] ?? {}), last)
     } else if (Array.isArray(said['whenMatched'])) {
       const [next] = aggregate([copy(same)], said['whenMatched'] as Document[], {
+        ...OPERATORS,
         variables: { new: document }
       }) as Document[]
-      if (next) store.replace(target, at, next)
-    } else if (said['whenMatched'] === 'replace') store.replace(target, at, copy(document))
+      if (next) store.replace(target, place, next, bypass)
+    } else if (said['whenMatched'] === 'replace') store.replace(target, place, copy(document), bypass)
     else if (said['whenMatched'] === 'fail') throw new Refused('$merge found a matching document', 11000)
-    else if (said['whenMatched'] !== 'keepExisting') store.replace(target, at, { ...copy(same), ...copy(document) })
+    else if (said['whenMatched'] !== 'keepExisting')
+      store.replace(target, place, { ...copy(same), ...copy(document) }, bypass)
   }
   return found.length
 }
@@ -153,12 +166,12 @@ const COMMANDS: Readonly<Record<string, Work>> = {
     if (limit) cursor.limit(Number(limit))
     return { documents: cursor.all() as Document[], affected: 0 }
   },
-  aggregate: (store, name, { pipeline }) => {
+  aggregate: (store, name, { pipeline, bypassDocumentValidation }) => {
     const stages = pipeline as Document[]
     const last = stages.at(-1)
     if (!last || (last['$out'] === undefined && last['$merge'] === undefined))
       return { documents: run(store, name, stages), affected: 0 }
-    return done(write(store, last, run(store, name, stages.slice(0, -1))))
+    return done(write(store, last, run(store, name, stages.slice(0, -1)), bypassDocumentValidation === true))
   },
   count: (store, name, { query = {} }) => ({
     documents: [{ n: documentsOf(store, name).filter(meets(query as Document)).length }],
@@ -180,7 +193,7 @@ function updated(
   change: Document | Document[],
   arrayFilters: Document[] | undefined
 ): readonly Document[] {
-  if (Array.isArray(change)) return aggregate([...documents], change, {}) as Document[]
+  if (Array.isArray(change)) return aggregate([...documents], change, OPERATORS) as Document[]
   if (!Object.keys(change).some((key) => key.startsWith('$')))
     return documents.map((document) => ({ _id: document['_id'] as unknown, ...change }))
   const all = [...documents]

@@ -206,8 +206,15 @@ export class Run {
 
   /** Asks, for each step that may fail, how many rows would make it fail now. */
   async foretell() {
+    let isNext = true
     for (const step of this.migration.steps) {
+      const isReached = isNext
+      isNext &&= this.done.has(step.id)
       if ((!step.preflight && !step.changed) || this.done.has(step.id)) continue
+      if (step.preflight?.later && !isReached) {
+        this.preflights.set(step.id, { later: true })
+        continue
+      }
       const ask = async (sql: string) => Number((await this.live.query(sql)).rows[0]?.[0] ?? 0)
       let state: PreflightState
       try {

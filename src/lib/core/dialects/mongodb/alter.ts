@@ -14,8 +14,10 @@ import {
 } from '../../catalog'
 import type { Alterer, Hazard, Preflight, StepDraft } from '../dialect'
 import { collModCommand, createCommand, createIndexCommand, CREATED, statementOf, type Command } from './commands'
+import { mongodbDocuments } from './documents'
 import { convertField, counted, moveField, removeField } from './moves'
-import { dotted, movedPath } from '../../catalog'
+import { dotted, EACH, holderOf, movedPath } from '../../catalog'
+import type { Schema } from './schema'
 import { ROW_ID, ROW_ID_INDEX } from './settle'
 
 /** What "$convert" turns values into. */
@@ -49,8 +51,22 @@ const restated = (
 
 const withColumns = (table: Table, columns: readonly Column[]): Table => ({ ...table, columns })
 
+/** A field that each object at its place has, where there is one. */
+function requiredAt(path: string): Schema {
+  const [, name = '', marks = '', rest] = /^([^.[{]+)((?:\[\]|\{\})*)(?:\.(.*))?$/.exec(path) ?? []
+  if (rest === undefined) return { required: [name] }
+  const inside = (marks.match(/\[\]|\{\}/g) ?? []).reduceRight<Schema>(
+    (inner, mark) => ({ [mark === EACH ? 'items' : 'additionalProperties']: inner }),
+    requiredAt(rest)
+  )
+  return { properties: { [name]: inside } }
+}
+
 const missing = (table: Table, column: Column): Preflight => {
-  const { count, rows } = counted(table.name, { [dotted(column.name)]: { $exists: false } })
+  const { name } = column
+  const lacking: Command =
+    holderOf(name) === undefined ? { [name]: { $exists: false } } : { $nor: [{ $jsonSchema: requiredAt(name) }] }
+  const { count, rows } = counted(table.name, lacking)
   return { question: `Which documents have no ${column.name}?`, count, rows }
 }
 const STAY = 'documents that do not fit stay as they are, and are refused when they are next changed'
@@ -188,6 +204,7 @@ export const mongodbAlterer: Alterer = {
       )
     ]
   },
+  documents: mongodbDocuments,
   inTheWay: () => 'nothing',
   renameMember: (table, kind, from, to) => {
     if (kind !== 'column') return []
@@ -215,7 +232,8 @@ const taken = (table: Table, path: string, sentence: string): StepDraft => ({
     [],
     [hazard('loses data', sentence), hazard('cannot be undone', 'the way back knows the field again, without values')]
   ),
-  about: memberAddress(table, 'column', { name: path })
+  about: memberAddress(table, 'column', { name: path }),
+  repeatable: true
 })
 
 const ROW_KEY = { kind: 'primaryKey', value: { name: ROW_ID_INDEX, columns: [ROW_ID] } } as const
@@ -237,7 +255,7 @@ function renamed(table: Table, from: string, to: string): StepDraft[] {
   const about = memberAddress(table, 'column', { name: from })
   const [moved, back] = [moveField(table.name, from, to), moveField(table.name, to, from)]
   const values: StepDraft = moved
-    ? { ...draft(moved, `${from} is called ${to} in all documents`, [], back ? [back] : []), about }
+    ? { ...draft(moved, `${from} is called ${to} in all documents`, [], back ? [back] : []), about, repeatable: true }
     : taken(table, from, `what ${from} holds cannot be moved to ${to}`)
   return [
     ...indexes.map((index) => takesIndex(table, index)),
@@ -278,7 +296,8 @@ function converting(table: Table, from: Column, to: Column): StepDraft[] {
         [convertField(table.name, from.name, old.name)],
         [hazard('rewrites table', 'every document that has it is written anew')]
       ),
-      about: memberAddress(table, 'column', from)
+      about: memberAddress(table, 'column', from),
+      repeatable: true
     }
   ]
 }

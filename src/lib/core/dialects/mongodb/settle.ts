@@ -51,10 +51,6 @@ function settleTable(table: Table): Table {
   const { primaryKey, uniques, indexes } = table
   const key = primaryKey && !isRowId(primaryKey) ? [asIndex(primaryKey)] : []
   const columns = new Map(table.columns.map((column) => [column.name, column]))
-  const joins = table.foreignKeys.flatMap(({ columns: own, references, origin }): Join[] => {
-    const pairs = own.map((column, i) => ({ own: column, key: references.columns[i] ?? '' }))
-    return origin ? [{ link: origin.id, table: references.table, pairs }] : []
-  })
   const rest = withProperty<Table>(table, 'primaryKey', undefined)
   const plain = (column: Column): Column =>
     ['default', 'identity', 'counting', 'generated', 'virtual', 'collation'].reduce(
@@ -68,7 +64,6 @@ function settleTable(table: Table): Table {
     uniques: [],
     foreignKeys: [],
     checks: [],
-    ...(joins.length > 0 ? { joins } : {}),
     indexes: once([...key, ...uniques.map(asIndex), ...indexes.map(asFilter)]).map((index) =>
       amongThose(index, columns)
     )
