@@ -1,6 +1,7 @@
 // What is new in a database, as edits of the design: a table, a column, a key, a check, an index, a link.
 import {
   findTable,
+  holdingLink,
   holderOf,
   isFree,
   leafOf,
@@ -12,7 +13,7 @@ import {
   type Table
 } from '../catalog'
 import { logical } from '../derive'
-import { IDENTIFIER, Names, newLink, type Design, type Entity } from '../design'
+import { IDENTIFIER, Names, newLink, ownerOf, type Design, type Entity } from '../design'
 import { entityOf, indexOf, linkSays, roleOf, ruleOf, uniqueOf } from './entity'
 import { identifierOf } from './identifier'
 import { NOT_DESIGNED, type Place, type Edits, homeEntity, rowsByColumn, rowsOf, newAttributeFor } from './place'
@@ -28,16 +29,16 @@ export function added(object: CatalogObject, change: Change, place: Place): Edit
     case 'column': {
       if (object.value.generated !== undefined) return 'The design cannot say how a column is computed yet.'
       const { name } = object.value
-      const holder = dialect.profile.features.fields ? holderOf(name) : undefined
-      const within = holder === undefined ? undefined : rows.get(holder)
-      if (holder !== undefined && within === undefined) return `${holder}, which it is in, comes from no attribute.`
-      const column = holder === undefined ? object.value : { ...object.value, name: leafOf(name) }
+      const path = dialect.profile.features.fields ? holderOf(name) : undefined
+      const column = path === undefined ? object.value : { ...object.value, name: leafOf(name) }
+      const holder = path === undefined ? { entity } : holderAt(path, place, change)
+      if (!holder) return `${path ?? ''}, which it is in, comes from no attribute.`
       return [
         {
           kind: 'attribute.add',
-          entity: entity.id,
+          entity: holder.entity.id,
           attribute: newAttributeFor(column, { dialect, settings: design.settings }),
-          ...(within === undefined ? {} : { within })
+          ...(holder.within === undefined ? {} : { within: holder.within })
         }
       ]
     }
@@ -66,6 +67,20 @@ export function added(object: CatalogObject, change: Change, place: Place): Edit
     default:
       return NOT_DESIGNED
   }
+}
+
+/** What a field is in: an attribute that holds others, or the documents of an entity that are kept in another's. */
+function holderAt(
+  path: string,
+  { catalog, design }: Place,
+  { address }: Change
+): { readonly entity: Entity; readonly within?: string } | undefined {
+  const { schema, table } = namesOf(address)
+  const origin = findTable(catalog, schema, table)?.columns.find(({ name }) => name === path)?.origin
+  const { entity, attribute } = ownerOf(design, origin?.id)
+  if (!origin || !entity) return undefined
+  if (holdingLink(origin) !== undefined) return { entity }
+  return attribute ? { entity, within: attribute.id } : undefined
 }
 
 function addedTable(table: Table, place: Place): Edits {

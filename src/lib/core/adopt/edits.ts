@@ -1,5 +1,5 @@
 // One change of a catalogue as edits of the design it was derived from: what the design must say for the change to follow.
-import { leafOf, type Change, type Counting, type DataType, type Options, type Origin } from '../catalog'
+import { holdingLink, leafOf, type Change, type Counting, type DataType, type Options, type Origin } from '../catalog'
 import { ownerOf, type Attribute, type Edit, type Entity, type Link } from '../design'
 import type { Dialect } from '../dialects'
 import { significant, textOf } from '../sql'
@@ -51,6 +51,8 @@ function removed(change: Of<'drop'>, place: Place): Edits {
   switch (kind) {
     case 'column':
       if (attribute) return [{ kind: 'attribute.remove', entity: entity.id, id: attribute.id }]
+      if (holdingLink(origin) !== undefined)
+        return `It holds the documents of ${entity.name}: say in the design where they are kept.`
       return link
         ? [{ kind: 'object.remove', collection: 'links', id: link.id }]
         : 'It is what tells one row from another.'
@@ -97,6 +99,8 @@ function renamed(change: Of<'rename'>, place: Place): Edits {
     case 'column':
       if (entity && origin?.part === 'identifier')
         return [{ kind: 'entity.set', id: entity.id, set: { identifier: { ...entity.identifier, dbName: to } } }]
+      if (origin && holdingLink(origin) !== undefined)
+        return [{ kind: 'link.set', id: holdingLink(origin) ?? '', set: { childRole: leafOf(to) } }]
       if (!entity || !attribute) return 'Its name follows from the key that a link brings.'
       return [{ kind: 'attribute.set', entity: entity.id, id: attribute.id, set: { dbName: ownName(to, place) } }]
     case 'primaryKey':
@@ -142,6 +146,8 @@ function altered(change: Of<'alter'>, place: Place): Edits {
   if (commonOf(origin) !== undefined) return OF_EVERY
   if (kind === 'column') {
     if (!attribute) {
+      if (holdingLink(origin) !== undefined && change.property === 'comment')
+        return [{ kind: 'entity.set', id: entity.id, set: { means: to as string | undefined } as Partial<Entity> }]
       if (origin.part === 'identifier' && change.property === 'counting')
         return [{ kind: 'entity.set', id: entity.id, set: { identifier: counted(entity, to as Counting | undefined) } }]
       const kind = (['integer', 'big', 'small'] as const).find(

@@ -43,7 +43,7 @@ export { printedIn, renameIn, tableKey, TextRenames, type NameRule, type Renames
 export { canonical, sameValue } from './canonical'
 export { numbersOf, readType, typeText, type DataType } from './data-type'
 export { withTypes } from './older'
-export { HOLDS, madeFrom, sameOrigin, type MadeFrom } from './origins'
+export { holdingLink, HOLDS, madeFrom, sameOrigin, type MadeFrom } from './origins'
 export {
   Standing,
   applied,

@@ -7,6 +7,10 @@ import { freeAddress, memberAddress, members, tableAddress } from './walk'
 /** The part of the column that holds an entity's documents in another's, before the id of the link that says so. */
 export const HOLDS = 'embedded '
 
+/** The link that says that a column holds documents of another entity's; nothing where it holds none. */
+export const holdingLink = ({ part }: Origin): string | undefined =>
+  part.startsWith(HOLDS) ? part.slice(HOLDS.length) : undefined
+
 /** Whether two objects were made from the same part of the same design object. */
 export const sameOrigin = (a: Origin | undefined, b: Origin | undefined): boolean =>
   a !== undefined && b !== undefined && a.id === b.id && a.part === b.part

@@ -1,7 +1,7 @@
 // Documents that get, or lose, a table of their own: from beside those that they are a part of into them, and out again.
 import {
   EACH,
-  HOLDS,
+  holdingLink,
   isWithin,
   namesOf,
   tableAddress,
@@ -51,8 +51,8 @@ function kept(catalog: Catalog): Map<string, Kept> {
   for (const table of catalog.tables) {
     if (table.origin?.part === 'table') found.set(table.origin.id, { table })
     for (const column of table.columns) {
-      const { id, part } = column.origin ?? { id: '', part: '' }
-      if (part.startsWith(HOLDS)) found.set(id, { table, holder: column, link: part.slice(HOLDS.length) })
+      const link = column.origin && holdingLink(column.origin)
+      if (column.origin && link !== undefined) found.set(column.origin.id, { table, holder: column, link })
     }
   }
   return found
@@ -74,7 +74,7 @@ function fieldsIn({ table, holder }: Kept): Column[] {
 function around({ table, holder }: Kept): { readonly id: string; readonly holder: Column } | undefined {
   if (!holder) return undefined
   const outer = table.columns
-    .filter((one) => one.origin?.part.startsWith(HOLDS) && isWithin(holder.name, one.name))
+    .filter((one) => one.origin && holdingLink(one.origin) !== undefined && isWithin(holder.name, one.name))
     .sort((a, b) => b.name.length - a.name.length)[0]
   const id = outer?.origin?.id ?? table.origin?.id
   if (id === undefined) return undefined
