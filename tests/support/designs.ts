@@ -95,6 +95,15 @@ const makers: readonly ((n: number, m: number) => Make)[] = [
   (n, m) => (d) =>
     withRow(d, n, m, (entity, id) => ({ kind: 'attribute.set', entity, id, set: { dbName: byHand(n, m) } })),
   (n, m) => (d) => withLink(d, n, (id) => ({ kind: 'link.set', id, set: { dbName: byHand(n, m) } })),
+  (n, m) => (d) =>
+    withLink(d, n, (id) => ({
+      kind: 'link.set',
+      id,
+      set:
+        m % 3 > 0
+          ? { embedded: true, ...(m % 3 > 1 ? { childRole: `held ${n}` } : {}) }
+          : ({ embedded: undefined } as object)
+    })),
   (n, m) => (d) => withEntity(d, n, (id) => ({ kind: 'entity.set', id, set: namesOf(n, m) })),
   (n, m) => (d) =>
     withRow(d, n, m, (entity, id) => ({

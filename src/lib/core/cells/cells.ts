@@ -120,7 +120,8 @@ const linkRules = (link: Link) =>
     link.childRequired && 'at least one',
     link.onDelete !== 'restrict' && `on delete ${link.onDelete}`,
     link.onUpdate !== 'no action' && `on update ${link.onUpdate}`,
-    link.drawnOnly && 'drawn only'
+    link.drawnOnly && 'drawn only',
+    link.embedded && 'embedded'
   ]
     .filter((rule) => rule)
     .join(', ')
@@ -407,7 +408,8 @@ function commitLinkRules(link: Link, rules: readonly string[]): Committed {
     childRequired: false,
     onDelete: 'restrict',
     onUpdate: 'no action',
-    drawnOnly: undefined
+    drawnOnly: undefined,
+    embedded: undefined
   }
   for (const rule of rules) {
     const action = /^on\s+(delete|update)\s+(restrict|cascade|set null|set default|no action)$/i.exec(rule)
@@ -417,9 +419,10 @@ function commitLinkRules(link: Link, rules: readonly string[]): Committed {
     else if (/^part of$/i.test(rule)) next.identifying = true
     else if (/^at least one$/i.test(rule)) next.childRequired = true
     else if (/^drawn only$/i.test(rule)) next.drawnOnly = true
+    else if (/^embedded$/i.test(rule)) next.embedded = true
     else
       return {
-        error: `“${rule}” is no rule. Rules of a link are part of, at least one, on delete cascade, drawn only.`
+        error: `“${rule}” is no rule. Rules of a link are part of, at least one, on delete cascade, drawn only, embedded.`
       }
   }
   if (next.identifying && link.kind === 'many-to-many') return { error: 'A many-to-many link cannot be part of a key.' }

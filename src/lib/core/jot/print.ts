@@ -267,6 +267,8 @@ function linkLine(design: Design, link: Link): string {
     link.onUpdate !== 'no action' && `on update ${link.onUpdate}`,
     parent && key && `to (${partNames(design, parent, key.parts)})`,
     link.drawnOnly && 'drawn only',
+    link.embedded &&
+      `embedded${link.childRole === undefined ? '' : ` as ${/^\w+$/.test(link.childRole) ? link.childRole : inQuotes(link.childRole)}`}`,
     meansText(link.means)
   ].filter((word) => word)
   const said = words.length > 0 ? ` ${words.join(' ')}` : ''

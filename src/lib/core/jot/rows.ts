@@ -263,11 +263,20 @@ export function linkOf(
   const { role, identifying, dbName, old } = more
   const like = old ?? newLink(reading.base, parent, child)
   if (!old) reading.fresh.add(like.id)
-  const { role: _role, dbName: _dbName, means: _means, parentKey: _key, drawnOnly: _drawn, ...kept } = like
+  const {
+    role: _role,
+    dbName: _dbName,
+    means: _means,
+    parentKey: _key,
+    drawnOnly: _drawn,
+    embedded: _within,
+    ...kept
+  } = like
   // What it holds of the parent's key in columns of its own is so only while it leads there.
   const same = old?.parent === parent.id
+  const { childRole: _there, ...others } = kept
   return {
-    ...kept,
+    ...(says.embedded || old?.embedded ? others : kept),
     columns: same ? kept.columns : {},
     parent: parent.id,
     child: child.id,
@@ -281,9 +290,16 @@ export function linkOf(
     ...(role === undefined ? {} : { role }),
     ...(dbName === undefined ? {} : { dbName }),
     ...(says.means === undefined ? {} : { means: says.means }),
-    ...(says.drawnOnly ? { drawnOnly: true } : {})
+    ...(says.drawnOnly ? { drawnOnly: true } : {}),
+    ...(says.embedded ? embeddedAs(says.embeddedAs) : {})
   }
 }
+
+/** What it is called there is said with it. */
+const embeddedAs = (childRole: string | undefined): Pick<Link, 'embedded' | 'childRole'> => ({
+  embedded: true,
+  ...(childRole === undefined ? {} : { childRole })
+})
 
 const unquotedMeaning = (text: string): string => {
   const plain = text.trim()

@@ -22,6 +22,10 @@ export interface Says {
   readonly onUpdate?: Link['onUpdate']
   readonly childRequired: boolean
   readonly drawnOnly: boolean
+  /** Documents of its own are kept in those that it leads to. */
+  readonly embedded: boolean
+  /** What these call them. */
+  readonly embeddedAs?: string
   /** The columns of the other's key that it leads to. */
   readonly to?: string
   readonly kept?: NonNullable<Common['kept']>
@@ -62,6 +66,7 @@ export function saysOf(text: string, known: Known): Says {
     index: false,
     childRequired: false,
     drawnOnly: false,
+    embedded: false,
     odd: []
   }
   const odd: { text: string; at: number; why: string }[] = []
@@ -99,7 +104,14 @@ export function saysOf(text: string, known: Known): Says {
     else if (take('index')) said.index = true
     else if (take('upper') || take('lower')) said.letters = piece.text.toLowerCase() as 'upper'
     else if (take('drawn', 'only')) said.drawnOnly = true
-    else if (take('at', 'least', 'one')) said.childRequired = true
+    else if (take('embedded')) {
+      said.embedded = true
+      if (pieces[i + 1]?.text.toLowerCase() !== 'as') continue
+      next()
+      const name = next()
+      if (!name || name.kind === ',') refuse('Say what they are called there: embedded as crew.')
+      else said.embeddedAs = name.kind === 'quoted' ? unquoted(name.text) : name.text
+    } else if (take('at', 'least', 'one')) said.childRequired = true
     else if (take('on', 'delete')) {
       const found = action()
       if (found) said.onDelete = found

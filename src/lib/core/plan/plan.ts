@@ -189,7 +189,22 @@ function planInPlace({ live, to, all, renames, moved, builder }: InPlace): void 
   }
   const holders = removed.filter((c) => c.address.kind === 'table' || c.address.kind === 'column')
   const makeDrop = dropsWithSequences(live, removed, builder, leftOver(moved, builder))
-  const early = holders.filter((change) => takesName(change, live, to, renames, dialect))
+  // What is in a field goes before the field becomes something that holds nothing.
+  const isEmptied = ({ address }: Drop) => {
+    const { schema, table, name } = namesOf(address)
+    return columns.some(
+      ({ live: was, wanted, liveTable }) =>
+        liveTable.schema === schema &&
+        liveTable.name === table &&
+        isWithin(name, was.name) &&
+        !dialect.types.same(was.type, wanted.type)
+    )
+  }
+  const early = holders.filter(
+    (change) =>
+      takesName(change, live, to, renames, dialect) ||
+      (dialect.profile.features.fields && change.address.kind === 'column' && isEmptied(change))
+  )
   for (const change of early) makeDrop(change)
 
   const gone = new Set([

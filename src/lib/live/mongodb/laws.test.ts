@@ -9,7 +9,7 @@ import { compare } from '../../core/compare'
 import { derive } from '../../core/derive'
 import { edit, type Design } from '../../core/design'
 import { dialect as dialectOf, type Dialect } from '../../core/dialects'
-import { plan, stepState, writeScript } from '../../core/plan'
+import { movesBetween, plan, stepState, writeScript } from '../../core/plan'
 import type { LiveDatabase } from '../database'
 
 const dialect = dialectOf('mongodb') as Dialect
@@ -83,7 +83,7 @@ describe('documents', () => {
         for (const { name } of a.tables) held.set(name, await documents(live, name))
 
         const found = compare({ wanted: b, live: await live.catalog(), agreed: a }, dialect)
-        const way = plan(await live.catalog(), found.changes, dialect)
+        const way = plan(await live.catalog(), found.changes, dialect, { moves: movesBetween(a, b) })
         for (const group of way.groups) {
           const steps = way.steps.filter((step) => step.group === group.id)
           if (group.before.length > 0) expect(stepState(group, await live.catalog(), dialect)).not.toBe('unknown')
@@ -134,7 +134,7 @@ describe('documents', () => {
         }
         // The way back leads to what was there, as far as structure goes.
         const back = compare({ wanted: a, live: await live.catalog(), agreed: b }, dialect)
-        const undo = plan(await live.catalog(), back.changes, dialect)
+        const undo = plan(await live.catalog(), back.changes, dialect, { moves: movesBetween(b, a) })
         for (const { statement, preflight } of undo.steps) {
           const [outcome] = await live.run([statement])
           if (outcome?.ok) continue

@@ -143,5 +143,6 @@ export const WORDS: readonly (readonly [string, string])[] = [
   ['at least one', 'the parent must have such a row: drawn, and no engine keeps it'],
   ['to (a, b)', 'to another unique key of the parent'],
   ['drawn only', 'never generated'],
+  ['embedded', 'where documents are kept: in those that it leads to; embedded as crew says what these call them'],
   ['means …', 'to the end of the line: what it is']
 ]

@@ -35,7 +35,7 @@ export const TOPICS: readonly Topic[] = [
     title: 'Links',
     text: [
       'Type the name of an entity as a type: the column becomes a link to it, and its foreign key follows from the other’s key. “one Vessel” is one to one, “many Pilot” many to many.',
-      'The rules of a link: part of (its key joins this key), at least one, on delete cascade, drawn only. All else of a link is in “All of it”.'
+      'The rules of a link: part of (its key joins this key), at least one, on delete cascade, drawn only, embedded (its documents are kept in the other’s). All else of a link is in “All of it”.'
     ]
   },
   {

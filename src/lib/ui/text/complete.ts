@@ -47,6 +47,7 @@ const WORDS = [
   'on delete set null',
   'at least one',
   'drawn only',
+  'embedded',
   'sample ',
   'means '
 ]

@@ -5,7 +5,7 @@ import type { Extension } from '@codemirror/state'
 const OPENERS = /^(jot|entity|collection|subtype|view|domain|every|area|namespace)\b/
 const CLAUSE = /^(part of|key is|no(?=\s[^:]*$)|(check|index|unique|key)(?=\s*\())/
 const WORDS =
-  /^(required|optional|key|unique|index|default|min|max|upper|lower|on delete|on update|restrict|cascade|set null|set default|no action|at least one|drawn only|filled|check|where|part of|as|of|by|complete|exclusive|desc|no|has|one of|one|many|list of|map of|to|or|sample|native)\b/
+  /^(required|optional|key|unique|index|default|min|max|upper|lower|on delete|on update|restrict|cascade|set null|set default|no action|at least one|drawn only|embedded|filled|check|where|part of|as|of|by|complete|exclusive|desc|no|has|one of|one|many|list of|map of|to|or|sample|native)\b/
 
 interface State {
   /** Behind the colon of a line. */

@@ -16,8 +16,8 @@ import type { Alterer, Hazard, Preflight, StepDraft } from '../dialect'
 import { collModCommand, createCommand, createIndexCommand, CREATED, statementOf, type Command } from './commands'
 import { mongodbDocuments } from './documents'
 import { convertField, counted, moveField, removeField } from './moves'
-import { dotted, EACH, holderOf, movedPath } from '../../catalog'
-import type { Schema } from './schema'
+import { dotted, EACH, holderOf, isWithin, movedPath } from '../../catalog'
+import type { Json, Schema } from './schema'
 import { ROW_ID, ROW_ID_INDEX } from './settle'
 
 /** What "$convert" turns values into. */
@@ -71,17 +71,50 @@ const missing = (table: Table, column: Column): Preflight => {
 }
 const STAY = 'documents that do not fit stay as they are, and are refused when they are next changed'
 
-const duplicates = (collection: string, index: Index): Preflight => {
-  const parts = index.parts.map((part, i) => [`k${i}`, `$${dotted(part.column ?? '')}`] as const)
-  const groups: readonly Command[] = [
-    { $group: { _id: Object.fromEntries(parts), copies: { $sum: 1 } } },
-    { $match: { copies: { $gt: 1 } } }
+/** "Unique Indexes": of lists, values that stand in more than one document; `before` is what becomes of the documents first. */
+function duplicates(collection: string, { parts, where }: Index, before: readonly Json[] = []): Preflight {
+  const columns = parts.map(({ column = '' }) => column)
+  const lists = [...new Set(columns.flatMap(listsIn))]
+  const groups: readonly Json[] = [
+    ...before,
+    ...(where === undefined ? [] : [{ $match: JSON.parse(where) as Json }]),
+    ...lists.map((list) => ({ $unwind: `$${list}` })),
+    {
+      $group: {
+        _id: Object.fromEntries(columns.map((path, i) => [`k${i}`, `$${dotted(path)}`])),
+        in: { $addToSet: '$_id' }
+      }
+    },
+    { $match: { 'in.1': { $exists: true } } }
   ]
-  const asked = (pipeline: readonly Command[]) => JSON.stringify({ aggregate: collection, pipeline, cursor: {} })
+  const asked = (pipeline: readonly Json[]) => JSON.stringify({ aggregate: collection, pipeline, cursor: {} })
   return {
-    question: `Which values of ${index.parts.map(({ column }) => column).join(', ')} stand in more than one document?`,
+    question: `Which values of ${columns.join(', ')} stand in more than one document?`,
     count: asked([...groups, { $count: 'n' }]),
     rows: asked(groups)
+  }
+}
+
+/** The lists that a path goes through, as stages name them, the outermost first. */
+const listsIn = (path: string): string[] => [...path.matchAll(/\[\]/g)].map(({ index }) => dotted(path.slice(0, index)))
+
+/** What an update does with values by which documents are told apart may make them alike. */
+function mayCoincide(table: Table, path: string, command: Command): Pick<StepDraft, 'hazards' | 'preflight'> {
+  const index = table.indexes.find(
+    ({ unique, parts }) =>
+      unique && parts.some(({ column = '' }) => column === path || isWithin(path, column) || isWithin(column, path))
+  )
+  const [update] = (command['updates'] ?? []) as readonly { readonly u: Json }[]
+  const stages = update && (Array.isArray(update.u) ? (update.u as readonly Json[]) : undefined)
+  if (!index) return { hazards: [] }
+  return {
+    hazards: [
+      hazard(
+        'may fail',
+        `fails if two documents have the same ${index.parts.map(({ column }) => column).join(', ')} then`
+      )
+    ],
+    ...(stages ? { preflight: duplicates(table.name, index, stages) } : {})
   }
 }
 
@@ -92,7 +125,7 @@ const makesIndex = (table: Table, index: Index): StepDraft =>
     [created(table, { kind: 'index', value: index })],
     [{ dropIndexes: table.name, index: index.name }],
     index.unique ? [hazard('may fail', 'fails if two documents have the same values')] : [],
-    index.unique && index.where === undefined ? duplicates(table.name, index) : undefined
+    index.unique ? duplicates(table.name, index) : undefined
   )
 
 const takesIndex = (table: Table, index: Index): StepDraft =>
@@ -224,17 +257,26 @@ export const mongodbAlterer: Alterer = {
 }
 
 /** A field goes out of all documents: the validator is told next. */
-const taken = (table: Table, path: string, sentence: string): StepDraft => ({
-  ...draft(
-    removeField(table.name, path),
-    `takes ${path} out of all documents`,
-    [],
-    [],
-    [hazard('loses data', sentence), hazard('cannot be undone', 'the way back knows the field again, without values')]
-  ),
-  about: memberAddress(table, 'column', { name: path }),
-  repeatable: true
-})
+function taken(table: Table, path: string, sentence: string): StepDraft {
+  const command = removeField(table.name, path)
+  const { hazards, preflight } = mayCoincide(table, path, command)
+  return {
+    ...draft(
+      command,
+      `takes ${path} out of all documents`,
+      [],
+      [],
+      [
+        ...hazards,
+        hazard('loses data', sentence),
+        hazard('cannot be undone', 'the way back knows the field again, without values')
+      ]
+    ),
+    about: memberAddress(table, 'column', { name: path }),
+    repeatable: true,
+    ...(preflight ? { preflight } : {})
+  }
+}
 
 const ROW_KEY = { kind: 'primaryKey', value: { name: ROW_ID_INDEX, columns: [ROW_ID] } } as const
 
@@ -287,17 +329,20 @@ const tableChange = (from: Table, to: Table, property: 'comment' | 'options'): C
 function converting(table: Table, from: Column, to: Column): StepDraft[] {
   const [old, now] = [from.type, to.type]
   if (old.name === now.name || !CONVERTED.includes(old.name) || !CONVERTED.includes(now.name)) return []
+  const command = convertField(table.name, from.name, now.name)
+  const { hazards, preflight } = mayCoincide(table, from.name, command)
   return [
     {
       ...draft(
-        convertField(table.name, from.name, now.name),
+        command,
         `turns ${from.name} from ${typeText(old)} into ${typeText(now)}`,
         [],
         [convertField(table.name, from.name, old.name)],
-        [hazard('rewrites table', 'every document that has it is written anew')]
+        [...hazards, hazard('rewrites table', 'every document that has it is written anew')]
       ),
       about: memberAddress(table, 'column', from),
-      repeatable: true
+      repeatable: true,
+      ...(preflight ? { preflight } : {})
     }
   ]
 }
