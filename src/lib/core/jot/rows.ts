@@ -291,7 +291,7 @@ export function linkOf(
     ...(dbName === undefined ? {} : { dbName }),
     ...(says.means === undefined ? {} : { means: says.means }),
     ...(says.drawnOnly ? { drawnOnly: true } : {}),
-    ...(says.embedded ? embeddedAs(says.embeddedAs) : {})
+    ...(says.embedded ? embeddedAs(says.embeddedAs) : old?.embedded === false ? { embedded: false } : {})
   }
 }
 

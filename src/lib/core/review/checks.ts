@@ -26,6 +26,7 @@ import { oddName } from './checks/odd-name'
 import { oneValue } from './checks/one-value'
 import { optionalUnique } from './checks/optional-unique'
 import { pluralNames } from './checks/plural-names'
+import { referOrEmbed } from './checks/refer-or-embed'
 import { requiredCircle } from './checks/required-circle'
 import { reservedName } from './checks/reserved-name'
 import { sameNameOtherType } from './checks/same-name-other-type'
@@ -65,6 +66,7 @@ export const CHECKS: readonly Check[] = [
   oneValue,
   optionalUnique,
   pluralNames,
+  referOrEmbed,
   sameNameOtherType,
   uniqueInKey,
   unusedDomain,

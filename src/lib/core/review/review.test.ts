@@ -10,6 +10,11 @@ import { CHECKS, review, whyNoCheck } from '.'
 const target = newTarget('any', { connection: 'none' })
 /** It holds less than PostgreSQL. */
 const maria = newTarget('any', { engine: 'mariadb', version: '11.4', connection: 'none' })
+/** Where a check is of one engine only. */
+const OTHERS: Readonly<Record<string, typeof target>> = {
+  'narrower-type': maria,
+  'refer-or-embed': newTarget('any', { engine: 'mongodb', version: '7.0', connection: 'none' })
+}
 const required = { required: true } as const
 
 /** Entities by name, each with its columns; then links as `child parent`. */
@@ -118,6 +123,10 @@ const cases: Readonly<Record<string, readonly [has: Design, nearly: Design]>> = 
     drawn({ A: dated, B: dated, C: dated, D: dated, E: [['name', 'text(80)']] }),
     drawn({ A: dated, B: dated, C: dated, D: [['name', 'text(80)']], E: [['name', 'text(80)']] })
   ],
+  'refer-or-embed': [
+    linked((b) => void b.link('Visit', 'Vessel', { parentRequired: true, onDelete: 'cascade' })),
+    linked((b) => void b.link('Visit', 'Vessel', { parentRequired: true }))
+  ],
   'no-key': [one(['name', 'text(80)']), one(['name', 'text(80)', { unique: true, ...required }])],
   'no-meaning': [
     edit(drawn({ Vessel: dated, Berth: dated }), { kind: 'entity.set', id: 'ent_vessel', set: { means: undefined } }),
@@ -171,9 +180,7 @@ it('is told by each check for what has it, and not for what nearly has it', asyn
     Object.entries(cases).map(async ([check, pair]) => {
       const [has, nearly] = await Promise.all(
         pair.map(async (design) =>
-          (await review(design, check === 'narrower-type' ? maria : target)).findings.filter(
-            (one) => one.check === check
-          )
+          (await review(design, OTHERS[check] ?? target)).findings.filter((one) => one.check === check)
         )
       )
       return [check, has?.length !== 0, nearly?.map(({ message }) => message)]

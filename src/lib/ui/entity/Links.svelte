@@ -4,6 +4,7 @@
   import { linksAt, type Entity, type Link } from '../../core/design'
   import { useDesk } from '../desk/desk.svelte'
   import Field from './Field.svelte'
+  import ReferOrEmbed from './ReferOrEmbed.svelte'
   import Part from './Part.svelte'
   import Remove from './Remove.svelte'
 
@@ -62,7 +63,9 @@
                 ? 'one to one'
                 : ''}{link.parentRequired ? ' required' : ''}{link.identifying
               ? ' part of the key'
-              : ''}{link.onDelete === 'restrict' ? '' : `, on delete ${link.onDelete}`}</span
+              : ''}{link.onDelete === 'restrict' ? '' : `, on delete ${link.onDelete}`}{link.embedded
+              ? ', embedded'
+              : ''}</span
           ></button
         >
         <Remove
@@ -178,6 +181,7 @@
                 {#each ACTIONS as action (action)}<option>{action}</option>{/each}
               </select>
             </span>
+            <ReferOrEmbed {link} {said} onset={(values) => void set(link, values)} />
             <span></span>
             <span class="flex flex-wrap gap-3">
               <label class="flex items-center gap-1"
