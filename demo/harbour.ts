@@ -1,5 +1,5 @@
 // Tidewell Harbour: the demo design. Everything in it is made up.
-import type { Design, Place } from '../src/lib/core/design'
+import type { Departure, Design, Place } from '../src/lib/core/design'
 import { builder } from './build'
 
 const required = { required: true } as const
@@ -113,7 +113,13 @@ export function harbour(): Design {
   b.link('Pilotage job', 'Pilot', { before: 'direction' })
   b.link('Pilotage job', 'Tug', { parentRequired: false })
   b.link('Inspection', 'Vessel', { before: 'taken on' })
-  b.link('Finding', 'Inspection', { identifying: true, onDelete: 'cascade', childRequired: false })
+  b.link('Finding', 'Inspection', {
+    identifying: true,
+    onDelete: 'cascade',
+    childRequired: false,
+    embedded: true,
+    childRole: 'findings'
+  })
   b.link('Invoice', 'Visit', { before: 'issued on' })
   b.link('Invoice', 'Agent', { before: 'issued on' })
   b.link('Invoice line', 'Invoice', { identifying: true, onDelete: 'cascade', childRequired: true })
@@ -172,9 +178,25 @@ export function harbour(): Design {
   b.target('tgt_dev', 'dev')
   b.target('tgt_test', 'test', { engine: 'sqlite', version: '3.50', environment: 'test' })
   b.target('tgt_production', 'production', { environment: 'production', locked: true })
+  b.target('tgt_archive', 'archive', {
+    engine: 'mongodb',
+    version: '7.0',
+    environment: 'test',
+    departures: archived(b.design)
+  })
   b.edit({ kind: 'diagram.place', id: 'dia_all', places })
   return b.design
 }
+
+/** The archive has nothing but inspections, with what they found. */
+const archived = ({ entities, links }: Design): Departure[] => [
+  ...Object.keys(entities)
+    .filter((id) => !['ent_inspection', 'ent_finding'].includes(id))
+    .map((id) => ({ id, part: 'table', absent: true as const })),
+  ...Object.values(links).flatMap(({ id, kind }) =>
+    kind === 'many-to-many' ? [{ id, part: 'table', absent: true as const }] : []
+  )
+]
 
 /** Where the cards stand on the diagram of everything. */
 const places: Record<string, Place> = {
