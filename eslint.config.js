@@ -27,7 +27,8 @@ const rooms = {
   cells: [...open, 'dialects', 'derive'],
   review: [...open, 'dialects', 'derive'],
   jot: [...open, 'dialects', 'derive'],
-  starts: [...open, 'cells']
+  starts: [...open, 'cells'],
+  'json-schema': [...open, 'dialects', 'derive']
 }
 const room = (name) => ({ element: { type: 'core', captured: { room: name } } })
 const place = (type) => ({ element: { type } })

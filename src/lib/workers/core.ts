@@ -9,9 +9,7 @@ import { answersByHand, dialect, questionsByHand } from '../core/dialects'
 import {
   accepted,
   besideTheModel,
-  catalogOfDocuments,
   catalogOfOffice,
-  documentsIn,
   catalogOfRows,
   suggestions,
   type Beside,
@@ -24,6 +22,8 @@ import type { LayoutRequest, Places } from '../core/picture'
 import { type Statement, migrationScript, rowsAgainst, type Migration } from '../core/plan'
 import { review, type Review } from '../core/review'
 import { LiveScript, said, session, unsaidIn, type Along, type TakenBack } from '../core/session'
+import { jsonSchema } from '../core/json-schema'
+import { catalogOfTexts, type TextFile } from './documents'
 import { Receiver, unpacked } from './held'
 import { layout } from './layout'
 
@@ -161,11 +161,10 @@ const api = {
   readScripts: readTogether,
   readRows: (tables: readonly TextTable[]): Catalog => catalogOfRows(tables, known('postgres')),
   /** Documents of collections; rejects with a sentence where a text holds none. */
-  readDocuments: (files: readonly { readonly name: string; readonly text: string }[]): Catalog =>
-    catalogOfDocuments(
-      files.flatMap(({ name, text }) => documentsIn(text, name)),
-      known('mongodb')
-    ),
+  readDocuments: (files: readonly TextFile[]): Catalog => catalogOfTexts(files, known('mongodb')),
+  /** Entities as JSON Schema, all or some. */
+  jsonSchema: (design: Design, only: ReadonlySet<string> | undefined): string =>
+    `${JSON.stringify(jsonSchema(design, only), null, 2)}\n`,
   /** The answers that somebody's own client has given; nothing for any other text. Rejects with a sentence. */
   readAnswers: async (text: string, engine?: string) => {
     const answers = answersByHand(text)

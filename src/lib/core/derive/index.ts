@@ -1,4 +1,4 @@
-export { whyNotEmbedded } from './embedded'
+export { embeddings, whyNotEmbedded } from './embedded'
 export { deriveAgain, type Standing } from './again'
 export { derive, type DeriveTarget, type Derived } from './derive'
 export { sidesOf } from './bridge'

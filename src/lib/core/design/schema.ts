@@ -367,6 +367,8 @@ export const ScriptSchema = v.strictObject({
   quoting: v.optional(v.literal('always')),
   /** What ends a statement, where it is not a semicolon: it stands on a line of its own. */
   separator: v.optional(v.pipe(text, v.trim(), v.minLength(1), v.maxLength(20))),
+  /** Commands as a list in JSON, where an engine has commands: else for its shell. */
+  form: v.optional(v.literal('json')),
   before: v.optional(text),
   after: v.optional(text)
 })

@@ -9,14 +9,21 @@ export interface ScriptFile {
   readonly text: string
 }
 
-type Printing = Pick<ScriptSettings, 'separator' | 'before' | 'after'>
+type Printing = Pick<ScriptSettings, 'separator' | 'before' | 'after' | 'form'>
+
+/** What a file of a script is called in the end. */
+export const endingOf = ({ profile: { features } }: Dialect, { form }: Printing = {}): string =>
+  features.commands ? (form ?? features.commands) : 'sql'
 
 /** Statements with their ends, and what stands before and after them. */
 export function printFile(
   statements: readonly { readonly sql: string }[],
   dialect: Dialect,
-  { separator, before, after }: Printing = {}
+  { separator, before, after, form }: Printing = {}
 ): string {
+  // Nothing stands around a list: it is for a program.
+  if (form === 'json' && dialect.profile.features.commands)
+    return `[\n${statements.map(({ sql }) => sql).join(',\n')}\n]\n`
   const printed = statements.map(({ sql }) =>
     // A shell takes calls one by one, whatever stands between them.
     separator === undefined || dialect.profile.features.commands ? printStatement(sql, dialect) : `${sql}\n${separator}`
@@ -54,7 +61,7 @@ export function scriptFiles(
   }
   const digits = Math.max(3, String(groups.size * 10).length)
   return [...groups].map(([key, own], i) => ({
-    name: `${String((i + 1) * 10).padStart(digits, '0')} ${fileName(key)}.${dialect.profile.features.commands ?? 'sql'}`,
+    name: `${String((i + 1) * 10).padStart(digits, '0')} ${fileName(key)}.${endingOf(dialect, printing)}`,
     text: printFile(own, dialect, printing)
   }))
 }

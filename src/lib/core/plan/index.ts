@@ -1,5 +1,5 @@
 export { rowsAgainst } from './against'
-export { printFile, scriptFiles, summaryOf, type ScriptFile } from './files'
+export { endingOf, printFile, scriptFiles, summaryOf, type ScriptFile } from './files'
 export { writeAgain, type Written } from './again'
 export { writeScript, type ScriptOptions, type Statement } from './script'
 export { movesBetween, type DocumentMove } from './documents'

@@ -4,7 +4,7 @@
   import { addressKey, namesOf, type Address } from '../../core/catalog'
   import type { ScriptSettings } from '../../core/design'
   import { dialect, ENGINES, printStatement } from '../../core/dialects'
-  import { printFile, scriptFiles } from '../../core/plan'
+  import { endingOf, printFile, scriptFiles } from '../../core/plan'
   import { saveFile, saveZip } from '../../storage'
   import { coreWorker, type Scripted } from '../../workers'
   import { entityOf, useDesk } from '../desk/desk.svelte'
@@ -67,11 +67,12 @@
   )
   const ranges = $derived.by(() => {
     const before = settings.before?.trimEnd() ?? ''
-    let at = before === '' ? 0 : before.length + 2
+    const isList = settings.form === 'json' && engine?.profile.features.commands !== undefined
+    let at = isList ? 2 : before === '' ? 0 : before.length + 2
     return (scripted?.statements ?? []).map((statement) => {
       const { sql } = statement
       const end = settings.separator
-      const printed = !engine ? sql : end === undefined ? printStatement(sql, engine) : `${sql}\n${end}`
+      const printed = !engine || isList ? sql : end === undefined ? printStatement(sql, engine) : `${sql}\n${end}`
       // A command is printed in other words than it is sent in: then all of it is the statement.
       const own = printed.indexOf(sql)
       const from = at + Math.max(0, own)
@@ -152,7 +153,7 @@
     const of = scope === 'changes' ? 'changes' : scope === 'chosen' ? chosen?.name : desk.design.areas[scope]?.name
     const whom = desk.plain || !desk.target ? engineLabel(desk.shown) : desk.target.name
     const parts = [desk.design.name, whom, ...(of === undefined ? [] : [of]), today()]
-    return `${parts.join(', ')}.${settings.files === 'each' ? 'zip' : (engine?.profile.features.commands ?? 'sql')}`
+    return `${parts.join(', ')}.${settings.files === 'each' ? 'zip' : engine ? endingOf(engine, settings) : 'sql'}`
   })
   const files = $derived(
     saving && scripted && engine && settings.files === 'each'
@@ -174,6 +175,12 @@
       collection: 'targets',
       object: Object.keys(next).length > 0 ? { ...target, script: next } : target
     })
+  }
+
+  async function saveSchema() {
+    const of = scope === 'chosen' ? chosen?.name : desk.design.areas[scope]?.name
+    const name = [desk.design.name, ...(of === undefined ? [] : [of])].join(', ')
+    saveFile(`${name}.schema.json`, await coreWorker().jsonSchema(desk.design, only), 'application/schema+json')
   }
 
   async function copy() {
@@ -228,6 +235,12 @@
       onclick={() => (written = !written)}>Options</button
     >
     <span class="ml-auto text-xs text-soft">{count(scripted?.statements.length ?? 0, 'statement', 'statements')}</span>
+    <button
+      class={button}
+      title="What a document of each entity is, as JSON Schema 2020-12"
+      disabled={Object.keys(desk.design.entities).length === 0}
+      onclick={() => void saveSchema()}>JSON Schema</button
+    >
     <button class={button} disabled={text === ''} onclick={copy}>{copied ? 'Copied' : 'Copy'}</button>
     <button
       class={button}
@@ -240,6 +253,7 @@
   {#if written}
     <ScriptOptions
       {settings}
+      commands={engine?.profile.features.commands !== undefined}
       whose={kept ? `Kept with ${kept.name}.` : 'For now: a target keeps its own.'}
       onset={setOptions}
     />

@@ -4,11 +4,13 @@
 
   interface Props {
     readonly settings: ScriptSettings
+    /** It is of commands, and no SQL. */
+    readonly commands: boolean
     /** Whose it is: kept with a target, or for now. */
     readonly whose: string
     readonly onset: (settings: ScriptSettings) => void
   }
-  const { settings, whose, onset }: Props = $props()
+  const { settings, commands, whose, onset }: Props = $props()
   const PARTS: Readonly<Record<(typeof SCRIPT_PARTS)[number], string>> = {
     tables: 'tables, with their keys',
     'foreign keys': 'foreign keys',
@@ -59,6 +61,18 @@
       >
     {/each}
   </span>
+  {#if commands}
+    <span class="text-soft">As</span>
+    <select
+      class="{field} w-fit"
+      aria-label="In which form"
+      value={settings.form ?? ''}
+      onchange={(event) => set({ form: event.currentTarget.value === 'json' ? 'json' : undefined })}
+    >
+      <option value="">calls, for the engine’s shell</option>
+      <option value="json">commands, as a list in JSON</option>
+    </select>
+  {/if}
   <span class="text-soft">Files</span>
   <select
     class="{field} w-fit"
