@@ -178,7 +178,7 @@ export function harbour(): Design {
   b.target('tgt_dev', 'dev')
   b.target('tgt_test', 'test', { engine: 'sqlite', version: '3.50', environment: 'test' })
   b.target('tgt_production', 'production', { environment: 'production', locked: true })
-  b.target('tgt_archive', 'archive', {
+  b.target('tgt_vault', 'archive', {
     engine: 'mongodb',
     version: '7.0',
     environment: 'test',
