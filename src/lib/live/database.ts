@@ -5,6 +5,8 @@ import type { Catalog } from '../core/catalog'
 export interface QueryResult {
   readonly columns: readonly string[]
   readonly rows: readonly (readonly unknown[])[]
+  /** Each row is a document: its columns are its fields, and what it does not have is null. */
+  readonly documents?: true
   /** Rows that a statement changed. */
   readonly affected: number
   /** What the engine said besides. */

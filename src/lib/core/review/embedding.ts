@@ -95,14 +95,14 @@ export function embedding(design: Design, link: Link): Embedding {
   const embed = against.length === 0 && (isOwned || isOne)
   const bounds =
     against.length === 0 && !embed
-      ? [`Nothing says how many a ${parent.name} may come to have: a list that only grows is better kept apart.`]
+      ? [`Nothing says how many one ${parent.name} may come to have: a list that only grows is better kept apart.`]
       : []
   const key = (logical(design).entity(parent.id)?.key ?? []).map(({ name }) => name).join(', ')
   return {
     embed,
     reasons: embed ? pro : [...against, ...bounds],
     embedded: [
-      `A ${parent.name} is read with all of it at once, and changed with it as one.`,
+      `Each ${parent.name} is read with ${isOne ? 'it' : 'all of them'} at once, and changed with ${isOne ? 'it' : 'them'} as one.`,
       isOne
         ? `About ${size.toLocaleString('en')} bytes more in each ${parent.name}.`
         : `About ${size.toLocaleString('en')} bytes each: some ${fit.toLocaleString('en')} fit in the 16 MB that a document may be.`,
@@ -110,8 +110,8 @@ export function embedding(design: Design, link: Link): Embedding {
       'What is asked of all of them goes through the documents that they are in.'
     ],
     referred: [
-      `Reading both takes a second query, or $lookup.`,
-      `${child.name} keeps ${key === '' ? 'the key' : key} of ${parent.name}, and nobody sees to it that it is there.`,
+      'Reading both takes a second query, or $lookup.',
+      `Each keeps the ${key === '' ? 'key' : key} of its ${parent.name}, and nobody sees to it that there is one.`,
       'Any number of them, each changed by itself.'
     ]
   }

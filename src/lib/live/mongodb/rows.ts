@@ -29,6 +29,7 @@ export function rowsOf({ documents, affected }: Answer, most = Infinity): QueryR
     columns,
     rows: shown.map((document) => columns.map((name) => inWords(document[name] ?? null))),
     affected,
+    ...(documents.length > 0 ? { documents: true as const } : {}),
     ...(documents.length > most ? { more: true as const } : {})
   }
 }

@@ -4,7 +4,7 @@
   import type { Dialect } from '../../core/dialects'
   import type { LiveDatabase, QueryResult } from '../../live'
   import { count } from '../desk/words'
-  import Grid from '../queries/Grid.svelte'
+  import Tree from '../queries/Tree.svelte'
 
   interface Props {
     readonly dialect: Dialect
@@ -86,7 +86,7 @@
           <span class="font-mono text-[13px]">{item.table.name}</span>:
           <span class="font-semibold text-secondary">{count(item.n, 'document does', 'documents do')} not fit.</span>
           {#if item.shown}
-            <div class="mt-1"><Grid result={item.shown} label="Documents of {item.table.name} that do not fit" /></div>
+            <div class="mt-1"><Tree result={item.shown} label="Documents of {item.table.name} that do not fit" /></div>
           {:else}
             <button class="underline" onclick={() => show(item)}>See them</button>
           {/if}

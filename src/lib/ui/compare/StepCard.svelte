@@ -63,7 +63,9 @@
           <p class="font-semibold">The database refused this: {result.error.message}</p>
           {#if result.error.detail}<p>{result.error.detail}</p>{/if}
           <p class="text-base-content">
-            Nothing of this step was kept. Put it right in the design or in the rows, then run the rest.
+            {step.repeatable
+              ? 'What it has done to other documents stays, and is not done twice. Put this one right, then run the rest.'
+              : 'Nothing of this step was kept. Put it right in the design or in the rows, then run the rest.'}
           </p>
         </div>
       {:else if result?.state === 'unknown'}
@@ -81,7 +83,11 @@
         </div>
       {:else}
         <ul class="mt-1 text-[13px]">
-          {#if quiet}<li class={step.hand === undefined ? 'text-success' : 'text-secondary'}>● {step.why}</li>{/if}
+          {#if quiet || step.effects.length === 0}<li
+              class={step.hand === undefined ? 'text-success' : 'text-secondary'}
+            >
+              ● {step.why}
+            </li>{/if}
           {#each step.hazards as hazard, i (i)}
             <li
               class={hazard.kind === 'loses data' || hazard.kind === 'cannot be undone'

@@ -8,10 +8,11 @@
   import { useDesk } from '../desk/desk.svelte'
   import { count, duration } from '../desk/words'
   import { dialect as dialectOf } from '../../core/dialects'
-  import { onlyReads } from '../../live'
+  import { onlyReads, type QueryResult } from '../../live'
   import AllRows from './AllRows.svelte'
   import Grid from './Grid.svelte'
   import { querySession, QuerySession } from './session.svelte'
+  import Tree from './Tree.svelte'
   import SqlEditor from './SqlEditor.svelte'
   import { targetKey } from '../../storage'
 
@@ -39,6 +40,8 @@
     })
   })
 
+  /** Documents one beneath the other, or as rows. */
+  let shownAs = $state<'tree' | 'grid'>('tree')
   let name = $state('')
   const saved = $derived(target?.queries ?? [])
 
@@ -57,6 +60,8 @@
         object: { ...target, queries: saved.filter((query) => query.id !== id) }
       })
   }
+  const rowsIn = ({ rows, documents }: QueryResult) =>
+    documents ? count(rows.length, 'document', 'documents') : count(rows.length, 'row', 'rows')
   const button =
     'rounded-md border border-line bg-base-100 px-3 py-1 font-semibold hover:bg-base-300 disabled:opacity-50'
 </script>
@@ -134,13 +139,23 @@
               {#if answer.error !== undefined}
                 <p role="alert" class="rounded bg-brick-tint px-3 py-2 text-error">{answer.error}</p>
               {:else if answer.result}
-                {#if answer.result.columns.length > 0}<Grid
-                    result={answer.result}
-                    label="Rows of answer {i + 1}"
-                  />{/if}
+                {#if answer.result.columns.length > 0}
+                  {#if answer.result.documents}
+                    <div class="mb-0.5 flex gap-1 text-[13px]" role="group" aria-label="How answer {i + 1} is shown">
+                      {#each ['tree', 'grid'] as const as way (way)}<button
+                          class="rounded border border-line px-2 {shownAs === way ? 'bg-base-300 font-semibold' : ''}"
+                          aria-pressed={shownAs === way}
+                          onclick={() => (shownAs = way)}>{way}</button
+                        >{/each}
+                    </div>
+                  {/if}
+                  {#if answer.result.documents && shownAs === 'tree'}
+                    <Tree result={answer.result} label="Documents of answer {i + 1}" />
+                  {:else}<Grid result={answer.result} label="Rows of answer {i + 1}" />{/if}
+                {/if}
                 <p class="mt-0.5 text-[13px] text-success">
                   ✓ {answer.result.columns.length > 0
-                    ? `${answer.result.more ? 'the first ' : ''}${count(answer.result.rows.length, 'row', 'rows')}${answer.result.more ? '; there are more' : ''}`
+                    ? `${answer.result.more ? 'the first ' : ''}${rowsIn(answer.result)}${answer.result.more ? '; there are more' : ''}`
                     : `${count(answer.result.affected, 'row', 'rows')} changed`}, {duration(
                     answer.time
                   )}{answer.result.messages?.map((message) => `; ${message}`).join('') ?? ''}
