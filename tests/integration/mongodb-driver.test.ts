@@ -186,6 +186,37 @@ describe('by the driver', () => {
     expect(cuts).toBeGreaterThanOrEqual(6)
   }, 60_000)
 
+  it('what changes many documents goes from batch to batch: cut off between two, it goes on with the rest', async () => {
+    await opened(async (live) => {
+      const documents = Array.from({ length: 3500 }, (_, i) => ({ _id: i % 2 ? i : `v${i}`, depth: i }))
+      await ran(live, [JSON.stringify({ insert: 'berth', documents })])
+    })
+    const change = JSON.stringify({
+      update: 'berth',
+      updates: [{ q: { depth: { $exists: true } }, u: { $rename: { depth: 'draught' } }, multi: true }]
+    })
+    const sentAnew = () => server.heard.filter((command) => 'update' in command).length
+    const before = sentAnew()
+    await opened(async (live) => {
+      server.cut = { word: 'update', when: 'after', nth: 2 }
+      await expect(live.run([change])).rejects.toThrow(LineLost)
+    })
+    server.cut = undefined
+    await opened(async (live) => {
+      const [outcome] = await live.run([change])
+      expect(outcome).toMatchObject({ ok: true, affected: 1500 })
+      expect((await live.query('db.berth.countDocuments({ draught: { $exists: true } })')).rows).toEqual([[3500]])
+      expect(sentAnew() - before).toBe(4)
+      // Asked to end, it ends between two batches, and says so.
+      const back = live.run([change.replaceAll('depth', '#').replaceAll('draught', 'depth').replaceAll('#', 'draught')])
+      await live.cancel?.()
+      const [ended] = await back
+      if (!ended?.ok) expect(ended?.error?.code).toBe('11601')
+      const either = 'db.berth.countDocuments({ $or: [{ depth: { $exists: true } }, { draught: { $exists: true } }] })'
+      expect((await live.query(either)).rows).toEqual([[3500]])
+    })
+  })
+
   it('who has a name there signs in with a password, that is sent to nobody and said by nobody', async () => {
     const guarded = await documentServer({ name: 'harbourmaster', password: 'sea-cret-77' })
     try {

@@ -2,7 +2,8 @@
 // stand-in ("MongoDB Wire Protocol": OP_MSG; OP_QUERY for the first hello). Users sign in by SCRAM-SHA-256 (RFC 5802, RFC 7677).
 import { createHash, createHmac, pbkdf2Sync, randomBytes, timingSafeEqual } from 'node:crypto'
 import { createServer, type AddressInfo, type Socket } from 'node:net'
-import { BSON, type Document } from 'mongodb'
+import * as BSON from 'bson'
+import type { Document } from 'bson'
 import { carryOut } from '../../src/lib/live/mongodb/commands'
 import { copy } from '../../src/lib/live/mongodb/copy'
 import { Refused, Store } from '../../src/lib/live/mongodb/store'
@@ -12,7 +13,7 @@ export interface DocumentServer {
   /** The commands that came, as they were sent. */
   readonly heard: readonly Document[]
   /** From now on the line is cut as a command of this name comes: before it is carried out, or after. */
-  cut: { readonly word: string; readonly when: 'before' | 'after' } | undefined
+  cut: { readonly word: string; readonly when: 'before' | 'after'; readonly nth?: number } | undefined
   store(database: string): Store
   close(): Promise<void>
 }
@@ -37,6 +38,12 @@ export async function documentServer(user?: {
   const heard: Document[] = []
   const sockets = new Set<Socket>()
   let last = 0n
+  /** How many commands came since that might be cut. */
+  const met = new WeakMap<object, number>()
+  const isTurn = (cut: NonNullable<DocumentServer['cut']>): boolean => {
+    met.set(cut, (met.get(cut) ?? 0) + 1)
+    return (met.get(cut) ?? 0) >= (cut.nth ?? 1)
+  }
   const salt = randomBytes(16)
   const ROUNDS = 4096
   const key = user && pbkdf2Sync(user.password, salt, ROUNDS, 32, 'sha256')
@@ -175,7 +182,9 @@ export async function documentServer(user?: {
     const command = code === OP_MSG ? messageOf(message) : queryOf(message)
     heard.push(command)
     const [word] = Object.keys(command)
-    if (server.cut && server.cut.word === word && server.cut.when === 'before') return socket.destroy()
+    const { cut } = server
+    const isCut = cut !== undefined && cut.word === word && isTurn(cut)
+    if (isCut && cut?.when === 'before') return socket.destroy()
     let body: Document
     try {
       // Numbers as the stand-in has them.
@@ -183,7 +192,7 @@ export async function documentServer(user?: {
     } catch (error) {
       body = { ok: 0, ...told(error) }
     }
-    if (server.cut && server.cut.word === word && server.cut.when === 'after') return socket.destroy()
+    if (isCut && cut?.when === 'after') return socket.destroy()
     const document = BSON.serialize(body)
     const inner =
       code === OP_MSG
