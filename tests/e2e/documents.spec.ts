@@ -78,15 +78,16 @@ test('a collection of three levels is typed, made in the stand-in, filled, and c
   // What was never judged is found.
   await send(
     page,
-    'db.runCommand({ insert: "inspection", documents: [{ ref: "A3" }], bypassDocumentValidation: true })'
+    'db.runCommand({ insert: "inspection", documents: [{ ref: "A3", colour: "red" }], bypassDocumentValidation: true })'
   )
   await expect(page.getByLabel('Answer 1')).toContainText('1 row')
   await page.getByRole('link', { name: 'Differences' }).click()
   const odd = page.getByRole('region', { name: 'What the documents are' })
   await odd.getByRole('button', { name: 'Count those that do not fit' }).click()
   await expect(odd).toContainText('inspection: 1 document does not fit')
-  await odd.getByRole('button', { name: 'See them' }).click()
-  await expect(odd.getByRole('region', { name: 'Documents of inspection' })).toContainText('A3')
+  await expect(odd).toContainText('colour is in 1 of 3 that were looked at, and not in the design')
+  await odd.getByRole('button', { name: 'See them' }).first().click()
+  await expect(odd.getByRole('region', { name: /^Documents of inspection/ })).toContainText('A3')
   await expectAccessible(page)
 
   // A name deep within, and a field that must be there: the documents go along, and who lacks it is counted.
@@ -130,6 +131,17 @@ test('documents in files become a design of both worlds: collections as they are
   await expectAccessible(page)
   await page.getByRole('button', { name: 'Make the design' }).click()
   await expect(page.locator('[data-card]')).toHaveCount(2)
+  // What was guessed says by how much, and is so once somebody says it.
+  await pane(page, 'left', 'Sheet')
+  await page.getByRole('gridcell', { name: 'ref', exact: true }).first().click()
+  await page.getByRole('button', { name: 'All of it' }).first().click()
+  const guessed = page.getByRole('group', { name: 'Guessed' })
+  await expect(guessed).toContainText('in 1 of 2, 50 %, up to 1 each')
+  await guessed.getByRole('button', { name: 'ref is so' }).click()
+  await expect(guessed.getByRole('button', { name: 'ref is so' })).toBeHidden()
+  await expectAccessible(page)
+  await guessed.getByRole('button', { name: 'All of them are so' }).click()
+  await expect(guessed).toBeHidden()
   await pane(page, 'left', 'Text')
   const text = page.getByRole('textbox', { name: 'The design in words' })
   await expect(text).toContainText('photos: list of object')

@@ -1,7 +1,16 @@
 // The worker for what may take longer than a frame: deriving, writing, comparing, planning, taking, laying out.
 import * as Comlink from 'comlink'
 import { adopt, leftOut, readTogether, type Adopted } from '../core/adopt'
-import { addressKey, tableKey, type Address, type Catalog, type Change, type Placed } from '../core/catalog'
+import {
+  addressKey,
+  applied,
+  tableKey,
+  type Address,
+  type Catalog,
+  type Change,
+  type Placed,
+  type Table
+} from '../core/catalog'
 import type { ConfirmedRename, Difference, LikelyRename } from '../core/compare'
 import { derive, inNames, inReferences, renamedBy, type Renamed } from '../core/derive'
 import { targetOf, type Design, type Edit, type Ignored, type ScriptSettings } from '../core/design'
@@ -11,8 +20,11 @@ import {
   besideTheModel,
   catalogOfOffice,
   catalogOfRows,
+  likelyFields,
+  undesigned,
   suggestions,
   type Beside,
+  type Documents,
   type Suggestion,
   type TextTable
 } from '../core/infer'
@@ -179,7 +191,20 @@ const api = {
     const { readOffice } = await import('../live/office')
     return catalogOfOffice(await readOffice(new Uint8Array(file)), known('postgres'))
   },
-  suggest: (catalog: Catalog): Suggestion[] => suggestions(catalog, known(catalog.engine)),
+  /** `samples`: documents of its collections. */
+  suggest: (catalog: Catalog, samples: readonly Documents[] = []): Suggestion[] => {
+    const fields = likelyFields(catalog, samples)
+    // What is likely of them is so of the fields that are taken, too.
+    const engine = known(catalog.engine)
+    const whole = applied(
+      fields.flatMap(({ usual, changes }) => (usual ? changes : [])),
+      catalog,
+      engine.write
+    )
+    return [...fields, ...suggestions(whole, engine)]
+  },
+  /** Fields that documents have and their collection does not. */
+  undesigned: (table: Table, documents: readonly unknown[]) => undesigned(table, documents),
   /** What a design leaves unsaid, by its names in a target. */
   unsaid: (design: Design, targetId: string | undefined): Suggestion[] => unsaidIn(design, targetId),
   /** The edit that says it, or why there is none. */

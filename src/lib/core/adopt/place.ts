@@ -113,6 +113,7 @@ export function attributeOf(column: Column, type: Attribute['type'], naming: Nam
     ...(said.dbName === undefined && name === said.name ? {} : { dbName: column.name }),
     ...(value === undefined ? {} : { default: value }),
     ...(column.comment === undefined ? {} : { means: column.comment }),
+    ...(column.seen ? { guess: column.seen } : {}),
     ...(naming.dialect.bounded?.(type, column.options ?? {}) ?? {})
   })
 }

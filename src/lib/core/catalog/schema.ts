@@ -12,6 +12,8 @@ const name = v.pipe(text, v.minLength(1, 'a name cannot be empty'))
 const maybe = v.exactOptional(text)
 const yes = v.exactOptional(v.literal(true))
 const names = v.pipe(v.array(name), v.minLength(1))
+/** How many there are of something. */
+const count = v.pipe(v.number(), v.integer(), v.minValue(0))
 const madeFrom = v.strictObject({ id: text, part: text })
 const origin = v.exactOptional(madeFrom)
 const action = v.picklist(['no action', 'restrict', 'cascade', 'set null', 'set default'])
@@ -43,6 +45,7 @@ const column = v.strictObject({
   type: dataType,
   nullable: v.boolean(),
   neverEmpty: yes,
+  seen: v.exactOptional(v.strictObject({ of: count, there: count, longest: v.exactOptional(count) })),
   default: maybe,
   identity: v.exactOptional(v.picklist(['always', 'by default'])),
   counting: v.exactOptional(v.strictObject({ name: maybe, ...counting })),

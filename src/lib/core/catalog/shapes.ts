@@ -229,6 +229,14 @@ export interface ColumnNote {
   readonly rights?: readonly Right[]
 }
 
+/** How a field stands in the documents, or objects, that were looked at. */
+export interface Seen {
+  readonly of: number
+  readonly there: number
+  /** The longest list. */
+  readonly longest?: number
+}
+
 export interface Column extends Held, Referring {
   readonly type: DataType
   readonly nullable: boolean
@@ -249,6 +257,8 @@ export interface Column extends Held, Referring {
   readonly inherited?: true
   readonly rights?: readonly Right[]
   readonly options?: Options
+  /** What it was told by, where nobody said it: values that were looked at. */
+  readonly seen?: Seen
 }
 
 /** A primary key or unique constraint. */

@@ -134,7 +134,7 @@ describe('the design file', () => {
 
   it('has one object a line', () => {
     const lines = printDesign(harbour()).split('\n')
-    expect(lines.filter((line) => line.includes('"id":"ent_vessel"'))).toHaveLength(1)
+    expect(lines.filter((line) => line.includes('"id":"ent_vessel"') && line.includes('"attributes"'))).toHaveLength(1)
     expect(lines.length).toBeGreaterThan(45)
   })
 

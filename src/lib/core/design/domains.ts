@@ -13,6 +13,9 @@ const FOLLOWS = ['type', 'default', 'min', 'max', 'letters'] as const
  * An attribute after an edit: one that joins a domain takes what that says, one whose type becomes another leaves it.
  */
 export function changed(design: Design, attribute: Attribute, set: Partial<Omit<Attribute, 'id'>>): Attribute {
+  // Whoever says what it is has no need of a guess.
+  if (attribute.guess && !('guess' in set) && ('type' in set || 'required' in set))
+    return changed(design, tidy({ ...attribute, guess: undefined }), set)
   const plain = tidy({ ...attribute, ...set })
   // What is no object has no fields.
   const next = plain.fields && !holdsFields(plain.type) ? tidy({ ...plain, fields: undefined }) : plain

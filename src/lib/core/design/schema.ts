@@ -86,6 +86,8 @@ const columnOf = v.strictObject({
   /** It is worked out from other columns of its row: an expression in which, as in a rule, `{id}` stands for a column. */
   computed: v.optional(text),
   /** Which values it may hold, as an example of a document or for whoever reads. */
+  /** It is as values told, and nobody has said so yet: of how many it was looked at in, how many had it, and the longest list. */
+  guess: v.optional(v.strictObject({ of: number, there: number, longest: v.optional(number) })),
   sample: v.optional(v.pipe(text, v.regex(/^[^\r\n]*$/, 'a sample is one line')))
 })
 export interface Attribute extends v.InferOutput<typeof columnOf> {

@@ -47,6 +47,10 @@ export interface Dialect {
   bounded?(type: NeutralType, options: Options): Partial<Bounded>
   /** What tells which rows of a table are not as it says, where an engine lets such stay; absent where it does not. */
   misfits?(table: Table): Preflight
+  /** So many of a collection's documents, as they come. */
+  sample?(collection: string, size: number): string
+  /** Which documents of a collection have something at a path. */
+  having?(collection: string, path: string): Preflight
   /** Two statements that come one after the other as one that does both; nothing where they stay two. */
   joined?(first: StepDraft, second: StepDraft): StepDraft | undefined
   /** A catalogue in the form that the engine holds it in: what it cannot keep is gone. */

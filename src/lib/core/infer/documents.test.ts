@@ -6,13 +6,14 @@ import { edits } from '../../../../tests/support/designs'
 import { documentFor, DOCUMENTS } from '../../../../tests/support/documents'
 import { misfit } from '../../live/mongodb/fits'
 import { typeText } from '../catalog'
+import { compare } from '../compare'
 import { adopt } from '../adopt'
 import { derive } from '../derive'
-import { edit } from '../design'
+import { edit, fieldsOf } from '../design'
 import { dialect as dialectOf, type Dialect } from '../dialects'
-import { printJot } from '../jot'
+import { printJot, readJot } from '../jot'
 import { writeScript } from '../plan'
-import { catalogOfDocuments, documentsIn } from '.'
+import { accepted, catalogOfDocuments, documentsIn, likelyFields, undesigned } from '.'
 
 const dialect = dialectOf('mongodb') as Dialect
 const HERE = { subtypeTables: {}, schemas: {} }
@@ -84,5 +85,60 @@ describe('documents', () => {
     expect(names('{"vessel":[{"a":1}],"visit":[{"b":1},{"b":2}]}')).toEqual(['vessel 1', 'visit 2'])
     expect(() => documentsIn('{"a":1}\n{"a":', 'all')).toThrow('all, line 2: this is no JSON.')
     expect(() => documentsIn('7', 'all')).toThrow('no documents')
+  })
+})
+
+describe('documents of a database that says little of them', () => {
+  const [whole] = catalogOfDocuments([{ name: 'inspection', documents: [{ _id: 1, berth: 'N1' }] }], dialect).tables
+  const known = {
+    ...catalogOfDocuments([], dialect),
+    tables: whole ? [{ ...whole, columns: whole.columns.slice(0, 1) }] : []
+  }
+  const documents = [
+    { _id: 1, berth: 'N1', findings: [{ code: 'H' }, { code: 'L', weight: 2 }] },
+    { _id: 2, berth: 'N2', findings: [] },
+    { _id: 3, berth: null, colour: 'red' }
+  ]
+
+  it('tell fields that no validator speaks of, each with how many have it; the target stays as it is', () => {
+    const found = likelyFields(known, [{ name: 'inspection', documents }])
+    expect(found.map(({ says, why }) => [says, why])).toEqual([
+      [
+        'inspection: berth, findings, findings[].code, findings[].weight and 1 more',
+        'told by 3 of its documents; no validator speaks of them'
+      ]
+    ])
+    const { design, target } = adopt(known, dialect, { name: 'Tidewell', target: 'archive', ...accepted(found) })
+    const [inspection] = Object.values(design.entities)
+    const guesses = (inspection?.attributes ?? []).flatMap((one) => [one, ...fieldsOf(one)])
+    expect(guesses.map(({ name, guess }) => [name, guess])).toEqual([
+      ['id', { of: 1, there: 1 }],
+      ['berth', { of: 3, there: 2 }],
+      ['findings', { of: 3, there: 2, longest: 2 }],
+      ['code', { of: 2, there: 2 }],
+      ['weight', { of: 2, there: 1 }],
+      ['colour', { of: 3, there: 1 }]
+    ])
+    const wanted = derive(design, target, dialect).catalog
+    expect(compare({ wanted, live: known }, dialect).changes).toEqual([])
+    // It is a guess until somebody says what it is; another name says nothing of that.
+    const berth = inspection?.attributes.find(({ name }) => name === 'berth')
+    if (!inspection || !berth) throw new Error('there is a berth')
+    const set = (values: object) =>
+      edit(design, { kind: 'attribute.set', entity: inspection.id, id: berth.id, set: values })
+    const guessOf = (now: typeof design) =>
+      now.entities[inspection.id]?.attributes.find(({ id }) => id === berth.id)?.guess
+    expect(guessOf(set({ name: 'quay' }))).toEqual({ of: 3, there: 2 })
+    expect(guessOf(set({ required: true }))).toBeUndefined()
+    const text = printJot(design)
+    expect(guessOf(readJot(text.replace('berth:', 'quay:'), design).design)).toEqual({ of: 3, there: 2 })
+    expect(guessOf(readJot(text.replace(/berth: text\(\d+\)/, 'berth: text(9)'), design).design)).toBeUndefined()
+  })
+
+  it('show what nobody designed, but not within what is something else', () => {
+    const paths = (list: readonly unknown[]) => (whole ? undesigned(whole, list).map(({ name }) => name) : [])
+    expect(paths(documents)).toEqual(['findings', 'findings[].code', 'findings[].weight', 'colour'])
+    expect(paths([{ berth: { code: 'N1' } }])).toEqual([])
+    expect(paths([{ berth: 'N1' }])).toEqual([])
   })
 })

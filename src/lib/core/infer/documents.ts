@@ -1,8 +1,19 @@
 // Documents as a catalogue: what their fields hold, told by the values themselves, to any depth. Extended JSON says what JSON cannot
 // ("MongoDB Extended JSON (v2)"): `{ "$date": … }` is a moment, `{ "$oid": … }` an object's id.
-import { EACH, type Catalog, type Column, type DataType, type Table } from '../catalog'
+import {
+  EACH,
+  holderOf,
+  memberAddress,
+  type Catalog,
+  type Change,
+  type Column,
+  type DataType,
+  type Seen,
+  type Table
+} from '../catalog'
 import type { Dialect } from '../dialects'
 import { roomFor } from './rows'
+import type { Suggestion } from './suggest'
 
 export interface Documents {
   /** What the collection is called. */
@@ -43,13 +54,13 @@ function typeOf(value: unknown): string {
 /** Numbers of several sorts are of the widest. */
 const NUMBERS = ['int', 'long', 'double', 'decimal']
 
-interface Seen {
+interface Told {
   readonly type: DataType
   readonly inner: readonly Column[]
 }
 
 /** What all of some values are: of several types, if they differ. */
-function seen(values: readonly unknown[], path: string): Seen {
+function toldBy(values: readonly unknown[], path: string): Told {
   const types = new Map<string, unknown[]>()
   for (const value of values) {
     const type = typeOf(value)
@@ -60,10 +71,10 @@ function seen(values: readonly unknown[], path: string): Seen {
   }
   const numbers = NUMBERS.filter((type) => types.has(type))
   for (const narrow of numbers.slice(0, -1)) types.delete(narrow)
-  const parts = [...types].map(([type, own]): Seen => {
+  const parts = [...types].map(([type, own]): Told => {
     if (type === 'object') return { type: { name: 'object' }, inner: fieldsOf(own as Plain[], `${path}.`) }
     if (type === 'array') {
-      const of = seen((own as unknown[][]).flat(), path + EACH)
+      const of = toldBy((own as unknown[][]).flat(), path + EACH)
       return { type: { name: 'array', of: of.type }, inner: of.inner }
     }
     if (type !== 'string') return { type: { name: type }, inner: [] }
@@ -90,9 +101,15 @@ function fieldsOf(objects: readonly Plain[], prefix: string): Column[] {
   return [...found].flatMap(([name, values]): Column[] => {
     // What a path cannot say, and what no validator could speak of.
     if (name === '' || /[.[\]{}$\0]/.test(name)) return []
-    const { type, inner } = seen(values, prefix + name)
+    const { type, inner } = toldBy(values, prefix + name)
     const there = values.filter((value) => typeOf(value) !== 'null').length
-    return [{ name: prefix + name, type, nullable: there < objects.length }, ...inner]
+    const lists = values.flatMap((value) => (Array.isArray(value) ? value.length : []))
+    const seen: Seen = {
+      of: objects.length,
+      there,
+      ...(lists.length > 0 ? { longest: lists.reduce((most, length) => Math.max(most, length), 0) } : {})
+    }
+    return [{ name: prefix + name, type, nullable: there < objects.length, seen }, ...inner]
   })
 }
 
@@ -131,6 +148,48 @@ export function catalogOfDocuments(collections: readonly Documents[], { profile 
     }),
     unread: []
   }
+}
+
+/** What documents have that no field of their collection is, each by its path; what is in something of another type is left out. */
+export function undesigned({ columns }: Pick<Table, 'columns'>, documents: readonly unknown[]): Column[] {
+  const known = new Set(columns.map(({ name }) => name))
+  const open = new Set(columns.flatMap(({ name, type }) => (holdsObjects(type) ? [name] : [])))
+  const found: Column[] = []
+  for (const column of fieldsOf(documents.filter(isObject), '')) {
+    const holder = holderOf(column.name)
+    if (known.has(column.name) || column.name === '_id' || (holder !== undefined && !open.has(holder))) continue
+    found.push(column)
+    if (holdsObjects(column.type)) open.add(column.name)
+  }
+  return found
+}
+
+const holdsObjects = ({ name, of }: DataType): boolean => name === 'object' || (of !== undefined && holdsObjects(of))
+
+/** The fields of collections that some of their documents have, and that no validator speaks of. */
+export function likelyFields({ tables }: Catalog, samples: readonly Documents[]): Suggestion[] {
+  return tables.flatMap((table): Suggestion[] => {
+    const { documents = [] } = samples.find(({ name }) => name === table.name) ?? {}
+    const columns = undesigned(table, documents)
+    if (columns.length === 0) return []
+    const shown = columns.slice(0, 4).map(({ name }) => name)
+    return [
+      {
+        kind: 'field',
+        about: [table],
+        says: `${table.name}: ${shown.join(', ')}${columns.length > 4 ? ` and ${columns.length - 4} more` : ''}`,
+        why: `told by ${documents.length.toLocaleString('en')} of its documents; no validator speaks of ${columns.length === 1 ? 'it' : 'them'}`,
+        sure: 0.9,
+        // Where a validator says some of it, the rest may be left over from before.
+        usual: table.columns.length === 0,
+        changes: columns.map((value): Change => ({
+          action: 'create',
+          address: memberAddress(table, 'column', value),
+          object: { kind: 'column', value }
+        }))
+      }
+    ]
+  })
 }
 
 /** The collections in a text: a list of documents, one a line, one alone, or an object with a list for each collection. */

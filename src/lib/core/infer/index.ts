@@ -1,6 +1,6 @@
 export { likelyAbbreviations, type LikelyAbbreviation } from './abbreviations'
 export { besideTheModel, type Beside } from './beside'
 export { accepted, isGuess, suggestions, withSuggestions, type Suggestion } from './suggest'
-export { catalogOfDocuments, documentsIn, type Documents } from './documents'
+export { catalogOfDocuments, documentsIn, likelyFields, undesigned, type Documents } from './documents'
 export { catalogOfOffice, type OfficeColumn, type OfficeFile, type OfficeRelation } from './office'
 export { catalogOfRows, type TextTable } from './rows'

@@ -21,7 +21,7 @@ import { specialTables, type SpecialTables } from './special'
 import { singular, stem, wordsOf } from './words'
 
 export interface Suggestion {
-  readonly kind: 'link' | 'key' | 'index' | 'domain' | 'word' | 'between' | 'special'
+  readonly kind: 'field' | 'link' | 'key' | 'index' | 'domain' | 'word' | 'between' | 'special'
   /** The tables that it is about: it makes sense where all of them are; a domain, where one of them is. */
   readonly about: readonly Relation[]
   /** What would be said: `visit.berth_code → berth.code`. */

@@ -75,6 +75,8 @@ export function attributeOf(
     ...valuesOf(says),
     ...(says.sample === undefined ? {} : { sample: says.sample }),
     ...(means === undefined ? {} : { means }),
+    // Whoever says what it is has no need of a guess.
+    ...(old?.guess && old.required === required && sameValue(old.type, type) ? { guess: old.guess } : {}),
     ...(fields.list.length > 0 ? { fields: fields.list } : {})
   }
   reading.lines.set(attribute.id, line.number)

@@ -1,5 +1,6 @@
 // A stand-in for MongoDB in this process: it keeps collections in memory and answers commands by the manual's rules. What it does not
 // know it refuses by name. Numbers are JavaScript's: it does not tell a long from an int, and computes decimals as doubles.
+import { EJSON } from 'bson'
 import { dialect, type Dialect } from '../../core/dialects'
 import { ROWS_SHOWN, type LiveDatabase, type StatementOutcome } from '../database'
 import { mustRead, onlyReads } from '../reading'
@@ -25,9 +26,15 @@ function opened(store: Store, save: () => Promise<void>): LiveDatabase {
   const ask = (statement: string, most?: number) => rowsOf(carryOut(store, commandOf(statement)), most)
   return {
     engine: 'mongodb',
+    // As on a server: each document as one text.
     rows: async (statement = '') => {
       mustRead(asSent(statement), mongodb)
-      return ask(statement)
+      const { documents } = carryOut(store, commandOf(statement))
+      return {
+        columns: ['document'],
+        rows: documents.map((one) => [EJSON.stringify(one, { relaxed: true })]),
+        affected: 0
+      }
     },
     endRows: async () => undefined,
     catalog: () => catalogBy(async (statement) => carryOut(store, commandOf(statement))),

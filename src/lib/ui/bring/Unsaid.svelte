@@ -7,6 +7,7 @@
 
   const { bringing }: { bringing: Bringing } = $props()
   const SORTS = [
+    { kind: 'field', name: 'Fields', note: 'that documents have and no validator speaks of' },
     { kind: 'link', name: 'Links', note: 'columns that hold another table’s key and do not say so' },
     { kind: 'key', name: 'Keys', note: 'of tables that have none' },
     { kind: 'index', name: 'Indexes', note: 'for foreign keys that none begins with' },

@@ -329,11 +329,15 @@ export class Bringing {
 async function read(source: Source): Promise<Found> {
   const { statements, ...brought } = await readFrom(source)
   const { catalog, name } = brought
-  const suggestions = await coreWorker().suggest(catalog)
+  const samples: { name: string; documents: readonly unknown[] }[] = []
+  // A view has documents of others.
+  for (const table of brought.sample ? catalog.tables : [])
+    samples.push({ name: table.name, documents: (await brought.sample?.(table.name)) ?? [] })
+  const suggestions = await coreWorker().suggest(catalog, samples)
   const { design, left, entities } = await coreWorker().bring(catalog, {
     name: titled(source.kind === 'files' ? (source.files[0]?.name ?? '').replace(/\.\w+$/, '') : calledSo(source)),
     target: name,
-    accept: suggestions.filter(({ kind, usual }) => kind === 'word' && usual)
+    accept: suggestions.filter(({ kind, usual }) => (kind === 'word' || kind === 'field') && usual)
   })
   const byKind = new Map<Kind, string[]>()
   for (const { kind, address } of carriedIn(catalog)) {

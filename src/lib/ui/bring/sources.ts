@@ -2,7 +2,7 @@
 // database of the new design's target.
 import type { Catalog } from '../../core/catalog'
 import type { Design, ServerAddress, Target } from '../../core/design'
-import type { ReadStatement } from '../../core/dialects'
+import { dialect, type ReadStatement } from '../../core/dialects'
 import type { LiveDatabase } from '../../live'
 import { listDesigns, loadDesign, loadDump, saveDump, targetKey } from '../../storage'
 import { databaseWorker } from '../../workers'
@@ -34,6 +34,8 @@ export interface Brought {
   readonly database?: Pick<Target, 'connection' | 'server'>
   /** What counts come to there, in their order; nothing where there are no rows to count. `told` hears how many are done. */
   readonly counts?: (questions: readonly string[], told: (done: number) => boolean) => Promise<readonly number[]>
+  /** Some documents of a collection, as extended JSON; nothing where there are none to look at. */
+  readonly sample?: (collection: string) => Promise<readonly unknown[]>
   /** Gives the new target its database, by the target's key. */
   readonly settle: (key: string) => Promise<void>
 }
@@ -79,12 +81,29 @@ const countsOf =
     return found
   }
 
+/** Documents that are looked at in each collection ("$sample"). */
+const SAMPLE = 1000
+
+/** Where an engine keeps documents. */
+function sampled(live: LiveDatabase): Pick<Brought, 'sample'> {
+  const sample = dialect(live.engine)?.sample
+  if (!sample) return {}
+  return {
+    sample: async (collection) => {
+      const { rows } = await live.rows(sample(collection, SAMPLE))
+      await live.endRows()
+      return rows.map(([document]) => JSON.parse(String(document)) as unknown)
+    }
+  }
+}
+
 async function fromServer({ engine, server }: Source & { readonly kind: 'server' }): Promise<Brought> {
   const live = remoteDatabase(SIGNED_IN, engine, server)
   return {
     name: server.database,
     catalog: await live.catalog(),
     counts: countsOf(live),
+    ...sampled(live),
     statements: [],
     database: { connection: 'server', server },
     settle: async (key) => handOver(SIGNED_IN, key)
@@ -98,6 +117,7 @@ async function fromKept({ design, target }: Source & { readonly kind: 'kept' }):
     name: target.name,
     catalog: await live.catalog(),
     counts: countsOf(live),
+    ...sampled(live),
     statements: [],
     database: { connection: 'embedded' },
     // A copy: what is done to either is not done to the other.

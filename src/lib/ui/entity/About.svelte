@@ -2,6 +2,7 @@
 <script lang="ts">
   import type { Entity } from '../../core/design'
   import Commons from './Commons.svelte'
+  import Guessed from './Guessed.svelte'
   import Keys from './Keys.svelte'
   import Links from './Links.svelte'
   import Names from './Names.svelte'
@@ -21,6 +22,7 @@
     <button class="ml-auto rounded px-2 py-0.5 text-xs text-soft hover:bg-base-300" onclick={onclose}>Close</button>
   </div>
   <div class="grid gap-x-6 gap-y-3 @3xl:grid-cols-2">
+    <Guessed {entity} />
     <Names {entity} />
     <Keys {entity} />
     <Rules {entity} />

@@ -20,14 +20,18 @@ export class RowExport {
     const parts: Blob[] = []
     try {
       let batch = await live.rows(sql)
-      parts.push(lines([batch.columns]))
+      // Documents are one a line.
+      const isDocuments = batch.columns.length === 1 && batch.columns[0] === 'document'
+      if (!isDocuments) parts.push(lines([batch.columns]))
       for (;;) {
-        parts.push(lines(batch.rows))
+        parts.push(isDocuments ? new Blob(batch.rows.map(([one]) => `${String(one)}\n`)) : lines(batch.rows))
         this.count += batch.rows.length
         if (this.stopped || !batch.more) break
         batch = await live.rows()
       }
       if (this.stopped) await live.endRows()
+      else if (isDocuments)
+        saveBlob(name.replace(/\.csv$/, '.ndjson'), new Blob(parts, { type: 'application/x-ndjson' }))
       else saveBlob(name, new Blob(parts, { type: 'text/csv' }))
       this.saved = !this.stopped
     } catch (error) {

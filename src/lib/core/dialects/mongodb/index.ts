@@ -1,6 +1,6 @@
 // MongoDB: a collection is a table of the catalogue, a field a column by its path, what a validator says of it its options. Statements
 // are commands, as extended JSON; a script is for the engine's shell.
-import type { View } from '../../catalog'
+import { dotted, EVERY, type View } from '../../catalog'
 import type { Carrier, Dialect, DeclaredOption, StepDraft } from '../dialect'
 import { hazard } from '../standard'
 import type { NeutralType } from '../../types'
@@ -151,6 +151,11 @@ export function mongodb(version: string): Dialect {
     misfits: (table) => ({
       question: `Which documents of ${table.name} do not fit?`,
       ...counted(table.name, { $nor: [validatorOf(table) ?? {}] })
+    }),
+    sample: (collection, size) => statementOf({ aggregate: collection, pipeline: [{ $sample: { size } }], cursor: {} }),
+    having: (collection, path) => ({
+      question: `Which documents of ${collection} have ${path}?`,
+      ...counted(collection, { [dotted(path.split(EVERY, 1).join())]: { $exists: true } })
     }),
     whyNotReading: (statement) => whyNotReading(statement, profile.reads),
     // A validator is stated whole: the last word on a collection says what those before it did.
