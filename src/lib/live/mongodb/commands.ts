@@ -29,12 +29,25 @@ const documentsOf = (store: Store, name: string): readonly Document[] => {
   return run(store, viewOn, (found?.options['pipeline'] ?? []) as Document[])
 }
 
-// Stages change what they are given in place.
-const run = (store: Store, name: string, pipeline: readonly Document[]): Document[] =>
-  aggregate(copy([...documentsOf(store, name)]), [...pipeline], {
+function run(store: Store, name: string, pipeline: readonly Document[]): Document[] {
+  const [first, ...rest] = pipeline
+  const { size } = (first?.['$sample'] ?? {}) as { readonly size?: number }
+  const all = [...documentsOf(store, name)]
+  // Stages change what they are given in place.
+  return aggregate(copy(size === undefined ? all : some(all, size)), size === undefined ? [...pipeline] : rest, {
     ...OPERATORS,
     collectionResolver: (other) => [...documentsOf(store, other)]
   }) as Document[]
+}
+
+/** "$sample": each document once at most. */
+function some(all: Document[], size: number): Document[] {
+  for (let i = 0; i < Math.min(size, all.length); i++) {
+    const other = i + Math.floor(Math.random() * (all.length - i))
+    ;[all[i], all[other]] = [all[other] as Document, all[i] as Document]
+  }
+  return all.slice(0, size)
+}
 
 /** "$out", "$merge": what a pipeline gives goes into a collection. */
 function write(store: Store, stage: Document, found: readonly Document[], bypass: boolean): number {
