@@ -18,7 +18,7 @@ export interface DocumentServer {
   close(): Promise<void>
 }
 
-const [OP_REPLY, OP_QUERY, OP_MSG] = [1, 2004, 2013]
+const [OP_REPLY, OP_MSG] = [1, 2013]
 /** "Wire Version" of 7.0. */
 const WIRE = { minWireVersion: 0, maxWireVersion: 21 }
 /** Documents of an answer before "getMore". */

@@ -2,14 +2,7 @@
 // to batch, and may stop between two.
 import { setTimeout as pause } from 'node:timers/promises'
 import { EJSON } from 'bson'
-import {
-  MongoClient,
-  MongoError,
-  MongoServerError,
-  type Db,
-  type Document,
-  type RunCursorCommandOptions
-} from 'mongodb'
+import { MongoClient, MongoError, MongoServerError, type Db, type Document } from 'mongodb'
 import { dialect, type Dialect } from '../core/dialects'
 import {
   inBatches,

@@ -9,7 +9,7 @@ import { withPaths } from './paths'
 import { COLLECTIONS, SettingsSchema, type CollectionName, type Design } from './schema'
 
 export const FILE_FORMAT = 'ramblet-design'
-export const FILE_VERSION = 9
+export const FILE_VERSION = 10
 
 const collectionNames = Object.keys(COLLECTIONS).sort() as CollectionName[]
 
@@ -58,7 +58,9 @@ const upgrades: Readonly<Record<number, (file: Loose) => Loose>> = {
   // Version 8 has the columns that every entity has, and says more of domains, names and scripts.
   7: (file) => ({ ...file, version: 8, commons: [] }),
   // Version 9 has attributes that hold others, and collections.
-  8: (file) => ({ ...file, version: 9 })
+  8: (file) => ({ ...file, version: 9 }),
+  // Fields that no older file has.
+  9: (file) => ({ ...file, version: 10 })
 }
 
 const HeadSchema = v.object({

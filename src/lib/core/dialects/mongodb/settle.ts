@@ -8,7 +8,6 @@ import {
   type Catalog,
   type Column,
   type Index,
-  type Join,
   type Key,
   type Table
 } from '../../catalog'
