@@ -59,7 +59,7 @@ const upgrades: Readonly<Record<number, (file: Loose) => Loose>> = {
   7: (file) => ({ ...file, version: 8, commons: [] }),
   // Version 9 has attributes that hold others, and collections.
   8: (file) => ({ ...file, version: 9 }),
-  // Fields that no older file has.
+  // Version 10 has documents of one entity within those of another, and guesses.
   9: (file) => ({ ...file, version: 10 })
 }
 
