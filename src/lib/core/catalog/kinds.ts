@@ -85,7 +85,7 @@ export const INNER: { readonly [K in MemberKind]: KindRow & { readonly inView?: 
       'rights',
       'comment'
     ],
-    silent: ['neverEmpty', 'inherited', 'seen', 'refs']
+    silent: ['neverEmpty', 'inherited', 'fill', 'seen', 'refs']
   },
   primaryKey: {
     word: 'primary key',

@@ -45,6 +45,7 @@ const column = v.strictObject({
   type: dataType,
   nullable: v.boolean(),
   neverEmpty: yes,
+  fill: maybe,
   seen: v.exactOptional(v.strictObject({ of: count, there: count, longest: v.exactOptional(count) })),
   default: maybe,
   identity: v.exactOptional(v.picklist(['always', 'by default'])),

@@ -257,6 +257,8 @@ export interface Column extends Held, Referring {
   readonly inherited?: true
   readonly rights?: readonly Right[]
   readonly options?: Options
+  /** What documents that lack it get when it is added, as an expression of the engine's that keeps no defaults. */
+  readonly fill?: string
   /** What it was told by, where nobody said it: values that were looked at. */
   readonly seen?: Seen
 }

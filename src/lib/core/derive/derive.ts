@@ -1,5 +1,5 @@
 // From a design to what one engine will hold.
-import type { Address, Catalog, Check, Column, ForeignKey, Index, Key, Origin, Table } from '../catalog'
+import type { Address, Catalog, Check, Column, DataType, ForeignKey, Index, Key, Origin, Table } from '../catalog'
 import {
   EACH,
   EVERY,
@@ -273,6 +273,7 @@ class Derivation {
         ? numbered(column, this.design.entities[column.origin.id]?.identifier, this.dialect, this.notices)
         : {}),
       ...(says?.means ? { comment: says.means } : {}),
+      ...(column.attribute ? this.filled(column.attribute, type) : {}),
       ...this.bounds(says),
       origin: column.origin
     }
@@ -300,11 +301,20 @@ class Derivation {
         type,
         nullable: !field.required,
         ...(field.means ? { comment: field.means } : {}),
+        ...this.filled(field, type),
         ...this.bounds(field),
         origin: { id: field.id, part: 'column' }
       }
       return [column, ...this.fields(field, name)]
     })
+  }
+
+  /** What a field that is added is filled with in what is there. */
+  private filled({ default: text, type: neutral }: Attribute, type: DataType): Pick<Column, 'fill'> {
+    if (!this.dialect.filled || text === undefined || text.trim() === '') return {}
+    const read = parseDefault(text, neutral)
+    const fill = read.ok ? this.dialect.filled(read.value, type) : undefined
+    return fill === undefined ? {} : { fill }
   }
 
   /** The type of a column as this target has it: a list may be kept as a document where the engine has lists. */

@@ -47,6 +47,8 @@ export interface Dialect {
   bounded?(type: NeutralType, options: Options): Partial<Bounded>
   /** What tells which rows of a table are not as it says, where an engine lets such stay; absent where it does not. */
   misfits?(table: Table): Preflight
+  /** For an engine that keeps no defaults: what what is there gets where a field is added; nothing for what it has no words for. */
+  filled?(value: DefaultValue, type: DataType): string | undefined
   /** So many of a collection's documents, as they come. */
   sample?(collection: string, size: number): string
   /** Which documents of a collection have something at a path. */

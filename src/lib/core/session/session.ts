@@ -126,8 +126,10 @@ function beside({ catalog, scope, engine, of }: Wanted, { live, agreed, confirme
   const found = compare(input, engine)
   const differences = found.differences.filter((difference) => !isKeptDifferent(difference.change, ignored))
   const sides = { live: input.live, wanted: input.wanted }
-  const there = agreed ? movesBetween(agreed, input.wanted) : []
-  const back = agreed ? movesBetween(input.wanted, agreed) : []
+  // Only where there are documents.
+  const before = engine.alter.documents ? agreed : undefined
+  const there = before ? movesBetween(before, input.wanted) : []
+  const back = before ? movesBetween(input.wanted, before) : []
 
   return {
     wanted: input.wanted,

@@ -8,6 +8,7 @@ import { isWithin, namesOf, type Catalog, type Table } from '../../core/catalog'
 import { compare } from '../../core/compare'
 import { derive } from '../../core/derive'
 import { edit, type Design } from '../../core/design'
+import { printJot, readJot } from '../../core/jot'
 import { dialect as dialectOf, type Dialect } from '../../core/dialects'
 import { movesBetween, plan, stepState, writeScript } from '../../core/plan'
 import type { LiveDatabase } from '../database'
@@ -147,4 +148,42 @@ describe('documents', () => {
     )
     expect(ended).toBeGreaterThan(4 * refused)
   }, 600_000)
+
+  it('that lack a field which is added with a default have it before it is asked of them, to any depth', async () => {
+    const before = readJot(printJot(DOCUMENTS), DOCUMENTS).design
+    const text = printJot(before)
+      .replace(
+        '  taken at: timestamp required',
+        '  taken at: timestamp required\n  state: text(8) required default open\n  round: big required default 7'
+      )
+      .replace(
+        '    code: text(10) required',
+        '    code: text(10) required\n    weight: decimal(5,2) required default 2.5'
+      )
+    const after = readJot(text, before).design
+    const [a, b] = [wantedOf(before), wantedOf(after)]
+    const live = await emptyStandIn()
+    await run(
+      live,
+      writeScript(a, dialect).map(({ sql }) => sql)
+    )
+    await fill(live, a.tables)
+    const way = plan(
+      await live.catalog(),
+      compare({ wanted: b, live: await live.catalog(), agreed: a }, dialect).changes,
+      dialect
+    )
+    expect(way.steps.flatMap(({ hazards }) => hazards)).toEqual([])
+    await run(
+      live,
+      way.steps.map(({ statement }) => statement)
+    )
+    const now = await documents(live, 'inspection')
+    expect(now.map(({ state, round }) => [state, round])).toEqual(now.map(() => ['open', 7]))
+    const found = now.flatMap(({ findings }) => (findings ?? []) as Plain[])
+    expect(found.length).toBeGreaterThan(0)
+    for (const { weight } of found) expect(weight).toBe(2.5)
+    const misfits = dialect.misfits?.(b.tables.find(({ name }) => name === 'inspection') as Table)
+    expect((await live.query(misfits?.count ?? '')).rows).toEqual([[0]])
+  })
 })

@@ -15,7 +15,7 @@ import {
 import type { Alterer, Hazard, Preflight, StepDraft } from '../dialect'
 import { collModCommand, createCommand, createIndexCommand, CREATED, statementOf, type Command } from './commands'
 import { mongodbDocuments } from './documents'
-import { convertField, counted, moveField, removeField } from './moves'
+import { fillField, convertField, counted, moveField, removeField } from './moves'
 import { dotted, EACH, holderOf, isWithin, movedPath } from '../../catalog'
 import type { Json, Schema } from './schema'
 import { ROW_ID, ROW_ID_INDEX } from './settle'
@@ -180,8 +180,10 @@ export const mongodbAlterer: Alterer = {
   },
   addColumn: (table, column) => {
     // Every document has it by itself.
-    const asked = !column.nullable && column.name !== ROW_ID
+    const filled = column.fill === undefined ? [] : [filling(table, column, JSON.parse(column.fill) as Json)]
+    const asked = !column.nullable && column.name !== ROW_ID && filled.length === 0
     return [
+      ...filled,
       restated(
         table,
         withColumns(table, [...table.columns, column]),
@@ -255,6 +257,18 @@ export const mongodbAlterer: Alterer = {
     return [restated(table, after, `describes ${name}`, [alteredBase(table, 'column', name, 'comment', from, to)])]
   }
 }
+
+/** Documents that are there get a value before it is asked of them. */
+const filling = (table: Table, column: Column, value: Json): StepDraft => ({
+  ...draft(
+    fillField(table.name, column.name, value),
+    `gives ${column.name} to all that lack it`,
+    [],
+    [removeField(table.name, column.name)]
+  ),
+  about: memberAddress(table, 'column', column),
+  repeatable: true
+})
 
 /** A field goes out of all documents: the validator is told next. */
 function taken(table: Table, path: string, sentence: string): StepDraft {

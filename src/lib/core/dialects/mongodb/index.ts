@@ -1,7 +1,7 @@
 // MongoDB: a collection is a table of the catalogue, a field a column by its path, what a validator says of it its options. Statements
 // are commands, as extended JSON; a script is for the engine's shell.
 import { dotted, EVERY, type View } from '../../catalog'
-import type { Carrier, Dialect, DeclaredOption, StepDraft } from '../dialect'
+import type { Carrier, DeclaredOption, DefaultValue, Dialect, StepDraft } from '../dialect'
 import { hazard } from '../standard'
 import type { NeutralType } from '../../types'
 import { mongodbAlterer } from './alter'
@@ -10,7 +10,7 @@ import { commandIn, CREATED, INDEX_OPTIONS, statementOf, validatorOf, type Comma
 import { counted } from './moves'
 import { mongodbQueries } from './introspect'
 import { mongodbProfile } from './profile'
-import { BOUNDS } from './schema'
+import { BOUNDS, type Json } from './schema'
 import { ROW_ID, settle } from './settle'
 import { mongodbTypes } from './types'
 import { LETTERS, mongodbWriter } from './write'
@@ -109,6 +109,25 @@ const carry: Carrier = {
   alter: () => undefined
 }
 
+/** "Aggregation Variables": the moment. */
+const NOW = '$$NOW'
+
+/** A default as an expression; nothing for what is nobody's to say here. */
+function filledWith(value: DefaultValue): Json | undefined {
+  switch (value.kind) {
+    case 'now':
+      return NOW
+    case 'number':
+      return Number(value.text)
+    case 'text':
+      return { $literal: value.text }
+    case 'boolean':
+      return value.value
+    default:
+      return undefined
+  }
+}
+
 /** What lists and maps are of. */
 const eachOf = (type: NeutralType): NeutralType =>
   type.kind === 'list' || type.kind === 'map' ? eachOf(type.of) : type
@@ -152,6 +171,12 @@ export function mongodb(version: string): Dialect {
       question: `Which documents of ${table.name} do not fit?`,
       ...counted(table.name, { $nor: [validatorOf(table) ?? {}] })
     }),
+    filled: (value, { name }) => {
+      const plain = filledWith(value)
+      if (plain === undefined) return undefined
+      const isConverted = ['int', 'long', 'double', 'decimal', 'date', 'objectId'].includes(name)
+      return JSON.stringify(isConverted && plain !== NOW ? { $convert: { input: plain, to: name } } : plain)
+    },
     sample: (collection, size) => statementOf({ aggregate: collection, pipeline: [{ $sample: { size } }], cursor: {} }),
     having: (collection, path) => ({
       question: `Which documents of ${collection} have ${path}?`,

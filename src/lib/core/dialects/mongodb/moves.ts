@@ -99,6 +99,17 @@ export function convertField(collection: string, path: string, to: string): Comm
   return update(collection, present(path), [{ $set: { [move.field]: move.value } }])
 }
 
+/** What lacks a field gets a value, by an expression. */
+export function fillField(collection: string, path: string, value: Json): Command {
+  const move = within(holderWithMarks(path), (object) => {
+    const field: Json = { $literal: leafOf(path) }
+    const set: Json = { $setField: { field, input: object, value } }
+    return { $cond: [{ $eq: [{ $type: { $getField: { field, input: object } } }, 'missing'] }, set, object] }
+  })
+  if (!move) return update(collection, { [path]: { $exists: false } }, [{ $set: { [path]: value } }])
+  return update(collection, { [dotted(move.field)]: { $exists: true } }, [{ $set: { [move.field]: move.value } }])
+}
+
 /** How many documents meet a condition, and which. */
 export const counted = (collection: string, match: Command): { readonly count: string; readonly rows: string } => ({
   count: JSON.stringify({ count: collection, query: match }),
