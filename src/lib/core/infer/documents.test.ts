@@ -135,6 +135,36 @@ describe('documents of a database that says little of them', () => {
     expect(guessOf(readJot(text.replace(/berth: text\(\d+\)/, 'berth: text(9)'), design).design)).toBeUndefined()
   })
 
+  it('tell one thing by many keys from many things by their names', () => {
+    const lamps = (n: number) =>
+      Object.fromEntries([0, 1, 2].map((k) => [`lamp${(n * 3 + k) % 26}`, { lit: k > 0, colour: 'red' }]))
+    const list = Array.from({ length: 30 }, (_, n) => ({
+      lamps: lamps(n),
+      depths: {
+        '2026-01': n,
+        '2026-02': 1,
+        '2026-03': 2,
+        '2026-04': 3,
+        '2026-05': 4,
+        '2026-06': 5,
+        '2026-07': 6,
+        '2026-08': 7
+      },
+      place: { quay: 'a', berth: 'b', bollard: 'c', side: 'd', ramp: 'e', crane: 'f', gate: 'g', shed: 'h' }
+    }))
+    const [table] = catalogOfDocuments([{ name: 'mast', documents: list }], dialect).tables
+    const told = (table?.columns ?? []).map(({ name, type }) => `${name}: ${typeText(type)}`)
+    expect(told.slice(0, 5)).toEqual([
+      'lamps: map(object)',
+      'lamps{}.lit: bool',
+      'lamps{}.colour: string(8)',
+      'depths: map(int)',
+      'place: object'
+    ])
+    const schema = validators(catalogOfDocuments([{ name: 'mast', documents: list }], dialect)).get('mast')
+    for (const [n, document] of list.entries()) expect(misfit({ _id: n, ...document }, schema)).toBeUndefined()
+  })
+
   it('show what nobody designed, but not within what is something else', () => {
     const paths = (list: readonly unknown[]) => (whole ? undesigned(whole, list).map(({ name }) => name) : [])
     expect(paths(documents)).toEqual(['findings', 'findings[].code', 'findings[].weight', 'colour'])

@@ -2,8 +2,10 @@
 // ("MongoDB Extended JSON (v2)"): `{ "$date": … }` is a moment, `{ "$oid": … }` an object's id.
 import {
   EACH,
+  EVERY,
   holderOf,
   memberAddress,
+  typeText,
   type Catalog,
   type Change,
   type Column,
@@ -72,7 +74,15 @@ function toldBy(values: readonly unknown[], path: string): Told {
   const numbers = NUMBERS.filter((type) => types.has(type))
   for (const narrow of numbers.slice(0, -1)) types.delete(narrow)
   const parts = [...types].map(([type, own]): Told => {
-    if (type === 'object') return { type: { name: 'object' }, inner: fieldsOf(own as Plain[], `${path}.`) }
+    if (type === 'object') {
+      const objects = own as Plain[]
+      if (!isMap(objects)) return { type: { name: 'object' }, inner: fieldsOf(objects, `${path}.`) }
+      const of = toldBy(
+        objects.flatMap((object) => Object.values(object)),
+        path + EVERY
+      )
+      return { type: { name: 'map', args: [typeText(of.type)] }, inner: of.inner }
+    }
     if (type === 'array') {
       const of = toldBy((own as unknown[][]).flat(), path + EACH)
       return { type: { name: 'array', of: of.type }, inner: of.inner }
@@ -87,6 +97,29 @@ function toldBy(values: readonly unknown[], path: string): Told {
   // Objects beside other things: their fields are not told apart from those.
   const names = parts.map(({ type }) => (type.of ? 'array' : type.name))
   return { type: { name: 'either', args: names }, inner: [] }
+}
+
+/** Keys of objects in one place that are no names of fields: many, of which few objects share many. */
+const [MANY, SHARED] = [8, 0.5]
+/** Even of a single object, nobody names so many fields of one sort. */
+const TOO_MANY = 64
+
+/** Whether what stands in objects is one thing by many keys, rather than many things by their names. */
+function isMap(objects: readonly Plain[]): boolean {
+  const keys = new Map<string, number>()
+  const kinds = new Set<string>()
+  for (const object of objects)
+    for (const [key, value] of Object.entries(object)) {
+      keys.set(key, (keys.get(key) ?? 0) + 1)
+      const kind = typeOf(value)
+      if (kind !== 'null') kinds.add(NUMBERS.includes(kind) ? 'number' : kind)
+    }
+  if (keys.size < MANY || kinds.size !== 1) return false
+  if (keys.size >= TOO_MANY) return true
+  const odd = [...keys.keys()].filter((key) => !/^[\p{L}_][\p{L}\p{N}_ -]*$/u.test(key)).length
+  if (odd * 2 > keys.size) return true
+  const shared = [...keys.values()].reduce((sum, n) => sum + n, 0) / (keys.size * objects.length)
+  return shared < SHARED && kinds.has('object')
 }
 
 /** The fields of objects that stand in one place, in the order in which they come up. */
@@ -164,7 +197,8 @@ export function undesigned({ columns }: Pick<Table, 'columns'>, documents: reado
   return found
 }
 
-const holdsObjects = ({ name, of }: DataType): boolean => name === 'object' || (of !== undefined && holdsObjects(of))
+const holdsObjects = ({ name, of, args = [] }: DataType): boolean =>
+  name === 'object' || (name === 'map' && args.includes('object')) || (of !== undefined && holdsObjects(of))
 
 /** The fields of collections that some of their documents have, and that no validator speaks of. */
 export function likelyFields({ tables }: Catalog, samples: readonly Documents[]): Suggestion[] {

@@ -55,7 +55,7 @@ const LENGTHS = [8, 20, 40, 80, 200, 500]
 
 /** How long such a text may be; nothing where none is known, or it may be any. */
 export function roomFor(values: readonly string[]): number | undefined {
-  const longest = Math.max(0, ...values.map((value) => [...value].length))
+  const longest = values.reduce((most, value) => Math.max(most, [...value].length), 0)
   return values.length === 0 ? undefined : LENGTHS.find((room) => room >= longest * 1.2)
 }
 

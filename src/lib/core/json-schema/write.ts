@@ -57,7 +57,8 @@ class Writer {
     const properties: Record<string, Schema> = {}
     const required: string[] = []
     for (const column of columns) {
-      properties[column.dbName] = column.attribute ? this.property(column.attribute) : this.plain(column)
+      const said = column.attribute ? this.property(column.attribute) : this.plain(column)
+      properties[column.dbName] = column.required ? said : orNothing(said)
       if (column.required) required.push(column.dbName)
     }
     for (const link of this.held.values()) {
@@ -126,10 +127,21 @@ class Writer {
     const required = fields.filter((one) => one.required).map(this.nameOf)
     return {
       type: 'object',
-      properties: Object.fromEntries(fields.map((one) => [this.nameOf(one), this.property(one)])),
+      properties: Object.fromEntries(
+        fields.map((one) => [this.nameOf(one), one.required ? this.property(one) : orNothing(this.property(one))])
+      ),
       ...(required.length > 0 ? { required } : {})
     }
   }
+}
+
+/** What may be empty is not there, or null. */
+function orNothing(schema: Schema): Schema {
+  const { type, enum: values, anyOf, $ref, ...more } = schema
+  if (Array.isArray(values)) return { ...schema, enum: [...(values as readonly Json[]), null] }
+  if (Array.isArray(anyOf)) return { ...schema, anyOf: [...(anyOf as readonly Json[]), { type: 'null' }] }
+  if (typeof $ref === 'string') return { anyOf: [{ $ref }, { type: 'null' }], ...more }
+  return typeof type === 'string' ? { ...schema, type: [type, 'null'] } : schema
 }
 
 const innermost = (type: NeutralType): NeutralType =>
