@@ -5,6 +5,7 @@ import { readFile } from 'node:fs/promises'
 import { expect, test, type Page } from '@playwright/test'
 import mysql from 'mysql2/promise'
 import pg from 'pg'
+import { documentServer, type DocumentServer } from '../support/mongodb-server'
 import { servers, freePort, type Server } from '../support/servers'
 import { expectAccessible, openDemo, targetLine } from './support'
 
@@ -269,3 +270,55 @@ async function end(app: ChildProcess) {
   app.kill('SIGKILL')
   await gone
 }
+
+test.describe('a MongoDB server, one that keeps what it is told in the stand-in', () => {
+  let server: DocumentServer
+  test.beforeAll(async () => {
+    server = await documentServer({ name: 'harbourmaster', password: 'sea-cret-77' })
+  })
+  test.afterAll(() => server.close())
+
+  test('is signed in to, brought into step, asked, and tells fields when it is brought in', async ({ page }) => {
+    await openDemo(page)
+    const where = {
+      engine: 'MongoDB',
+      version: '7.0',
+      port: server.port,
+      database: 'tidewell',
+      user: 'harbourmaster',
+      password: 'not it'
+    }
+    const { form, set, signIn } = await addTarget(page, where)
+    await signIn()
+    await expect(form.getByRole('alert')).toContainText('Authentication failed')
+    await set('Password', where.password.replace('not it', 'sea-cret-77'))
+    await signIn()
+    await expect(form.getByRole('status')).toContainText('7.0.14')
+    await targetLine(page, 'quay').click()
+    await page.getByRole('button', { name: 'Run all' }).click()
+    await expect(targetLine(page, 'quay')).toContainText('in step', { timeout: 60_000 })
+    await page.getByRole('link', { name: 'Queries' }).click()
+    await page.getByLabel('Read only').uncheck()
+    await send(page, 'db.tug_log.insertMany([{ tug: "Sturdy", hours: 3 }, { tug: "Sturdy", hours: 5, ice: true }])')
+    await expect(page.getByLabel('Answer 1')).toContainText('2 rows changed')
+    await send(page, 'db.tug_log.find({ ice: true })')
+    await expect(page.getByRole('region', { name: 'Documents of answer 1' })).toContainText('Sturdy')
+
+    // What no validator speaks of is told by documents.
+    await page.goto('/bring')
+    const from = page.getByRole('region', { name: 'Databases' })
+    await from.getByRole('combobox', { name: /^Engine/ }).first().selectOption('MongoDB')
+    for (const [label, value] of [
+      ['Port', String(server.port)],
+      ['Database', 'tidewell'],
+      ['User', 'harbourmaster'],
+      ['Password', 'sea-cret-77']
+    ] as const) {
+      await from.getByLabel(label).fill(value)
+      await from.getByLabel(label).blur()
+    }
+    await from.getByRole('button', { name: 'Sign in and look' }).click()
+    await expect(page.getByText('tug_log: tug, hours, ice')).toBeVisible()
+    await expectAccessible(page)
+  })
+})

@@ -116,6 +116,14 @@ describe('by the driver', () => {
       expect([all, batch.columns]).toEqual([1714, ['document']])
       expect((await live.query('db.visit.countDocuments({ berth: "N3" })')).rows).toEqual([[1714]])
       expect((await live.query('db.visit.distinct("berth")')).rows).toHaveLength(7)
+      const grouped = await live.query(
+        'db.visit.aggregate([{ $group: { _id: "$berth", n: { $sum: 1 } } }, { $sort: { n: -1 } }])'
+      )
+      expect([grouped.rows.length, grouped.rows.reduce((sum, [, n]) => sum + Number(n), 0)]).toEqual([7, 12_001])
+      expect((await live.rows(dialect.sample?.('visit', 20) ?? '')).rows).toHaveLength(20)
+      const kept = '{"aggregate":"visit","pipeline":[{"$match":{"berth":"N3"}},{"$merge":{"into":"kept"}}],"cursor":{}}'
+      await ran(live, [kept, kept])
+      expect((await live.query('db.kept.countDocuments({})')).rows).toEqual([[1714]])
       await live.query(
         'db.visit.updateOne({ _id: 3 }, { $set: { long: NumberLong("5"), double: Double("7"), int: 9 } })'
       )

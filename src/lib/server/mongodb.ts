@@ -77,7 +77,8 @@ function sent(command: Document, database: string): { readonly command: Document
       command: { renameCollection: `${database}.${String(from)}`, to: `${database}.${String(to)}`, ...rest },
       admin: true
     }
-  return { command: 'aggregate' in command ? { cursor: {}, ...command } : command }
+  // The command's name stands first.
+  return { command: 'aggregate' in command ? { ...command, cursor: (command['cursor'] ?? {}) as Document } : command }
 }
 
 /** What is read of a cursor, in its own session. */

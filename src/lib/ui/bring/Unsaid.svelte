@@ -19,7 +19,7 @@
   /** What is short and likely to be wanted is open at first; from then on a person opens and closes it. */
   const openedAtFirst = (node: HTMLDetailsElement, kind: Suggestion['kind'], length: number) =>
     untrack(() => {
-      if (!node.dataset['met']) node.open = (kind === 'link' || kind === 'key') && length < 12
+      if (!node.dataset['met']) node.open = (kind === 'field' || kind === 'link' || kind === 'key') && length < 12
       node.dataset['met'] = 'yes'
     })
   const button = 'rounded border border-line px-2 py-0.5 font-semibold hover:bg-base-300'
