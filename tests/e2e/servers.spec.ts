@@ -307,7 +307,10 @@ test.describe('a MongoDB server, one that keeps what it is told in the stand-in'
     // What no validator speaks of is told by documents.
     await page.goto('/bring')
     const from = page.getByRole('region', { name: 'Databases' })
-    await from.getByRole('combobox', { name: /^Engine/ }).first().selectOption('MongoDB')
+    await from
+      .getByRole('combobox', { name: /^Engine/ })
+      .first()
+      .selectOption('MongoDB')
     for (const [label, value] of [
       ['Port', String(server.port)],
       ['Database', 'tidewell'],
