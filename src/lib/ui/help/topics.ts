@@ -39,6 +39,15 @@ export const TOPICS: readonly Topic[] = [
     ]
   },
   {
+    title: 'Documents',
+    text: [
+      'For MongoDB an entity is a collection, and a link the key of another. “As a document”, in all of a link, keeps what it leads from within what it leads to: as a list, or as one object. What comes of either is told there; tables stay as they are.',
+      'Changed later, documents move by a plan: it may be cut off anywhere, and says what would be left behind. Choose only that they come in, and the collection stays until a second plan takes it away.',
+      '“What the documents are”, under the differences, counts those that do not fit, and finds fields that nobody designed. Documents in files, or of a database, tell fields: such a guess says in how many they are, until you say that it is so.',
+      '“JSON Schema”, above the script, saves what a document of each entity is. Such files are read where a design begins from what exists.'
+    ]
+  },
+  {
     title: 'Keys, indexes and rules over several columns',
     text: [
       '“All of it” (Alt Enter) shows what an entity has beside its columns. A key, a rule that something is unique, an index: each is a list of columns, separated by commas; “down” after a column of an index puts its greatest value first.',
