@@ -206,17 +206,24 @@ export function leftOver(
   { state, dialect }: Builder
 ): (change: Change, drafts: readonly StepDraft[]) => readonly StepDraft[] {
   const { documents } = dialect.alter
+  const [own, homes] = [new Map<string, DocumentMove>(), new Map<string, DocumentMove[]>()]
+  for (const move of moved)
+    if (move.way === 'in') own.set(tableKey(move.own.schema, move.own.name), move)
+    else {
+      const key = tableKey(move.home.schema, move.home.name)
+      homes.set(key, [...(homes.get(key) ?? []), move])
+    }
   return (change, drafts) => {
     const { kind, schema, table, name } = namesOf(change.address)
-    for (const { way, own, home, holder, pairs } of moved) {
-      if (way === 'in' && kind === 'table' && own.schema === schema && own.name === name) {
-        const [from, into] = [state.table(schema, name), state.table(home.schema, home.name)]
-        return drafts.map((draft) => ({ ...draft, ...(from && documents?.leftBehind(from, into ?? own, pairs)) }))
-      }
-      const isHeld = name === holder.name || isWithin(name, holder.name)
-      if (way === 'out' && kind === 'column' && home.schema === schema && home.name === table && isHeld)
-        return drafts.map((draft) => ({ ...draft, hazards: [] }))
+    const gathered = kind === 'table' ? own.get(tableKey(schema, name)) : undefined
+    if (gathered) {
+      const [from, into] = [state.table(schema, name), state.table(gathered.home.schema, gathered.home.name)]
+      const left = from && documents?.leftBehind(from, into ?? gathered.own, gathered.pairs)
+      return drafts.map((draft) => ({ ...draft, ...left }))
     }
+    const isHeld = ({ holder }: DocumentMove) => name === holder.name || isWithin(name, holder.name)
+    if (kind === 'column' && homes.get(tableKey(schema, table))?.some(isHeld))
+      return drafts.map((draft) => ({ ...draft, hazards: [] }))
     return drafts
   }
 }

@@ -29,25 +29,36 @@ const namesInSchema = (table: Table, dialect: Dialect): string[] => [
 export const hasColumn = (table: Table | undefined, name: string, dialect: Dialect): boolean =>
   table?.columns.some((column) => sameName('column', column.name, name, dialect)) ?? false
 
-/** Whether what is dropped must go before the rest, since its name is wanted for something else. */
+/** Tells whether what is dropped must go before the rest, since its name is wanted for something else. */
 export function takesName(
-  change: Change & { action: 'drop' },
   live: Catalog,
   to: Catalog,
   renames: readonly Rename[],
   dialect: Dialect
-): boolean {
-  const { kind, schema, table, name } = namesOf(change.address)
-  if (kind === 'column') return hasColumn(findTable(to, schema, newTableName(renames, schema, table)), name, dialect)
-  const dropped = findTable(live, schema, table)
-  const names = new Set(dropped ? namesInSchema(dropped, dialect) : [])
-  return to.tables.some((t) => t.schema === schema && namesInSchema(t, dialect).some((other) => names.has(other)))
+): (change: Change & { action: 'drop' }) => boolean {
+  // Gone through once, not for each that is dropped.
+  const wanted = new Map<string, Set<string>>()
+  for (const table of to.tables) {
+    const names = wanted.get(table.schema) ?? new Set()
+    wanted.set(table.schema, names)
+    for (const name of namesInSchema(table, dialect)) names.add(name)
+  }
+  const called = namesOfTables(renames)
+  return ({ address }) => {
+    const { kind, schema, table, name } = namesOf(address)
+    if (kind === 'column') return hasColumn(findTable(to, schema, called(schema, table)), name, dialect)
+    const dropped = findTable(live, schema, table)
+    return dropped !== undefined && namesInSchema(dropped, dialect).some((own) => wanted.get(schema)?.has(own))
+  }
 }
 
-const newTableName = (renames: readonly Rename[], schema: string, table: string): string =>
-  renames.find(
-    ({ address }) => address.kind === 'table' && place(address) === place(tableAddress({ schema, name: table }))
-  )?.to ?? table
+/** What tables are called after renames. */
+function namesOfTables(renames: readonly Rename[]): (schema: string, table: string) => string {
+  const called = new Map(
+    renames.flatMap(({ address, to }) => (address.kind === 'table' ? [[place(address), to] as const] : []))
+  )
+  return (schema, table) => called.get(place(tableAddress({ schema, name: table }))) ?? table
+}
 
 /**
  * Renames in an order in which no name is taken twice: tables, then their members in the tables' new names. A circle is
@@ -55,11 +66,12 @@ const newTableName = (renames: readonly Rename[], schema: string, table: string)
  */
 export function orderRenames(renames: readonly Rename[], live: Catalog, dialect: Dialect): Rename[] {
   const tables = renames.filter((r) => r.address.kind === 'table')
+  const called = namesOfTables(tables)
   const inNewTable = renames
     .filter((r) => r.address.kind !== 'table')
     .map((r): Rename => ({
       ...r,
-      address: inTable(r.address, newTableName(tables, namesOf(r.address).schema, namesOf(r.address).table))
+      address: inTable(r.address, called(namesOf(r.address).schema, namesOf(r.address).table))
     }))
   return [...untangle(tables, live, dialect), ...untangle(inNewTable, live, dialect)]
 }

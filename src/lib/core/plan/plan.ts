@@ -190,21 +190,20 @@ function planInPlace({ live, to, all, renames, moved, builder }: InPlace): void 
   const holders = removed.filter((c) => c.address.kind === 'table' || c.address.kind === 'column')
   const makeDrop = dropsWithSequences(live, removed, builder, leftOver(moved, builder))
   // What is in a field goes before the field becomes something that holds nothing.
-  const isEmptied = ({ address }: Drop) => {
-    const { schema, table, name } = namesOf(address)
-    return columns.some(
-      ({ live: was, wanted, liveTable }) =>
-        liveTable.schema === schema &&
-        liveTable.name === table &&
-        isWithin(name, was.name) &&
-        !dialect.types.same(was.type, wanted.type)
-    )
-  }
-  const early = holders.filter(
-    (change) =>
-      takesName(change, live, to, renames, dialect) ||
-      (dialect.profile.features.fields && change.address.kind === 'column' && isEmptied(change))
-  )
+  const { fields } = dialect.profile.features
+  const changing = new Map<string, string[]>()
+  for (const { live: was, wanted, liveTable } of fields ? columns : [])
+    if (!dialect.types.same(was.type, wanted.type)) {
+      const key = place(tableAddress(liveTable))
+      const own = changing.get(key)
+      if (own) own.push(was.name)
+      else changing.set(key, [was.name])
+    }
+  const isEmptied = ({ address }: Drop) =>
+    address.kind === 'column' &&
+    changing.get(place(ownTable(address)))?.some((holder) => isWithin(namesOf(address).name, holder)) === true
+  const isInTheWay = takesName(live, to, renames, dialect)
+  const early = holders.filter((change) => isInTheWay(change) || isEmptied(change))
   for (const change of early) makeDrop(change)
 
   const gone = new Set([
@@ -212,7 +211,6 @@ function planInPlace({ live, to, all, renames, moved, builder }: InPlace): void 
     ...computed.map(({ table, column }) => place(memberAddress(table, 'column', column)))
   ])
   const kept = renames.filter((change) => !gone.has(place(change.address)))
-  const { fields } = dialect.profile.features
   // What holds fields comes before what comes into it.
   const inside = ({ to: name }: Rename) => name.split('.').length
   const ordered = orderRenames(fields ? [...kept].sort((a, b) => inside(a) - inside(b)) : kept, live, dialect)
