@@ -189,7 +189,7 @@
     setTimeout(() => (copied = false), 1500)
   }
   const targets = $derived(Object.values(desk.design.targets))
-  const button = 'rounded px-2 py-1 text-[13px] hover:bg-base-300 disabled:opacity-50'
+  const button = 'shrink-0 rounded px-2 py-1 text-[13px] whitespace-nowrap hover:bg-base-300 disabled:opacity-50'
 </script>
 
 <div class="flex h-full flex-col bg-base-100">
@@ -199,7 +199,7 @@
     aria-label="Script"
   >
     <select
-      class="rounded border border-line bg-base-100 px-1.5 py-0.5 text-[13px]"
+      class="max-w-44 min-w-0 rounded border border-line bg-base-100 px-1.5 py-0.5 text-[13px]"
       aria-label="Script for"
       value={desk.shownId ?? `${desk.shown.engine} ${desk.shown.version}`}
       onchange={(event) => show(event.currentTarget.value)}
@@ -234,7 +234,9 @@
       aria-expanded={written}
       onclick={() => (written = !written)}>Options</button
     >
-    <span class="ml-auto text-xs text-soft">{count(scripted?.statements.length ?? 0, 'statement', 'statements')}</span>
+    <span class="ml-auto min-w-0 truncate text-xs text-soft"
+      >{count(scripted?.statements.length ?? 0, 'statement', 'statements')}</span
+    >
     <button
       class={button}
       title="What a document of each entity is, as JSON Schema 2020-12"
