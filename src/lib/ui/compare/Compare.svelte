@@ -375,7 +375,11 @@
         {/if}
         <div class="min-h-0 flex-1 overflow-y-auto" bind:this={list}>
           {#if differences.length === 0}
-            <div class="grid place-content-center gap-1 text-center {compared.carried.length > 0 ? 'py-10' : 'h-full'}">
+            <div
+              class="grid place-content-center gap-1 text-center {compared.carried.length > 0 || engine?.misfits
+                ? 'py-10'
+                : 'h-full'}"
+            >
               <p class="text-lg font-semibold">In step</p>
               <p class="text-soft">
                 {target.name} holds what the design says, {count(
