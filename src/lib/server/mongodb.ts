@@ -137,9 +137,9 @@ async function inBatchesOfIds(db: Db, command: Document, comment: string, isStop
     const { q, ...change } = one
     const cursor = cursorOf(
       db,
-      { find: update as string, filter: q as Document, projection: { _id: 1 }, sort: { _id: 1 } },
+      { find: update as string, filter: q as Document, projection: { _id: 1 }, sort: { _id: 1 }, batchSize: BATCH },
       comment
-    )
+    ).setBatchSize(BATCH)
     const send = async (ids: readonly unknown[]) => {
       if (isStopped()) throw new MongoServerError({ message: 'operation was interrupted', code: INTERRUPTED })
       const batch = { ...change, q: { $and: [q as Document, { _id: { $in: ids } }] } }

@@ -104,9 +104,10 @@ function mayCoincide(table: Table, path: string, command: Command): Pick<StepDra
     ({ unique, parts }) =>
       unique && parts.some(({ column = '' }) => column === path || isWithin(path, column) || isWithin(column, path))
   )
-  const [update] = (command['updates'] ?? []) as readonly { readonly u: Json }[]
-  const stages = update && (Array.isArray(update.u) ? (update.u as readonly Json[]) : undefined)
   if (!index) return { hazards: [] }
+  const [update] = (command['updates'] ?? []) as readonly { readonly u: Json }[]
+  // "$unset" is a stage as well, in other words.
+  const stages = Array.isArray(update?.u) ? (update.u as readonly Json[]) : [{ $unset: path }]
   return {
     hazards: [
       hazard(
@@ -114,7 +115,7 @@ function mayCoincide(table: Table, path: string, command: Command): Pick<StepDra
         `fails if two documents have the same ${index.parts.map(({ column }) => column).join(', ')} then`
       )
     ],
-    ...(stages ? { preflight: duplicates(table.name, index, stages) } : {})
+    preflight: duplicates(table.name, index, stages)
   }
 }
 
@@ -179,8 +180,8 @@ export const mongodbAlterer: Alterer = {
     return fixed ? undefined : [restated(table, to, `what ${table.name} lets in`, [tableChange(table, to, 'options')])]
   },
   addColumn: (table, column) => {
-    // Every document has it by itself.
     const filled = column.fill === undefined ? [] : [filling(table, column, JSON.parse(column.fill) as Json)]
+    // Every document has its id by itself.
     const asked = !column.nullable && column.name !== ROW_ID && filled.length === 0
     return [
       ...filled,
@@ -260,12 +261,8 @@ export const mongodbAlterer: Alterer = {
 
 /** Documents that are there get a value before it is asked of them. */
 const filling = (table: Table, column: Column, value: Json): StepDraft => ({
-  ...draft(
-    fillField(table.name, column.name, value),
-    `gives ${column.name} to all that lack it`,
-    [],
-    [removeField(table.name, column.name)]
-  ),
+  // What some had already is nobody's to take away: the way back leaves the values.
+  ...draft(fillField(table.name, column.name, value), `gives ${column.name} to all that lack it`, [], []),
   about: memberAddress(table, 'column', column),
   repeatable: true
 })

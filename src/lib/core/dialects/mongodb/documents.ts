@@ -75,7 +75,10 @@ function gather(own: Table, home: Table, columns: readonly Column[], pairs: Pair
       effects: [],
       hazards: [
         hazard('may fail', 'fails if what belongs to one document is more than the 16 MB that one may be'),
-        hazard('rewrites table', `every document of ${home.name} that gets some is written anew`)
+        hazard(
+          'rewrites table',
+          `every document of ${home.name} that gets some is written anew, and over what it may have as ${holder.name} already`
+        )
       ],
       preflight: {
         question: `Which documents of ${home.name} would be too large?`,
