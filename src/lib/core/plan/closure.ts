@@ -28,6 +28,7 @@ import {
   type Column,
   type Constrained,
   type ForeignKey,
+  type Kind,
   type MemberKind,
   type Ref,
   type Table
@@ -149,8 +150,7 @@ class Needs {
         yield* this.freeing(namesOf(address).name, change)
         if (change.object.kind === 'table') {
           const table = change.object.value
-          const { namesInSchema } = this.dialect.profile.features
-          for (const kind of constrained.filter((kind) => kind !== 'check' || namesInSchema.includes(kind)))
+          for (const kind of constrained.filter((kind) => this.isNamedInSchema(kind)))
             for (const { name } of members(table, kind)) yield* this.freeing(name, change)
           yield* this.needsOfTable(table)
         } else {
@@ -247,10 +247,8 @@ class Needs {
   /** What holds a name that is wanted for something else. */
   private *freeing(name: string, by: Change): Iterable<Change> {
     const { schema, table, kind } = namesOf(by.address)
-    const { namesInSchema } = this.dialect.profile.features
     if (isCarried(kind)) return
-    const withinTable =
-      kind === 'column' || ((kind === 'check' || kind === 'foreignKey') && !namesInSchema.includes(kind))
+    const withinTable = kind !== 'table' && !this.isNamedInSchema(kind)
     const others: readonly Change[] = withinTable
       ? (this.byLive.get(tableKey(schema, by.action === 'rename' ? table : this.liveTable(schema, table))) ?? [])
       : this.leaving
@@ -261,6 +259,10 @@ class Needs {
       if (columns && (namesOf(other.address).name === name || this.holdsName(other, name))) yield other
     }
   }
+
+  /** Whether a name stands once in a schema: what an exclusion makes is an index. */
+  private isNamedInSchema = (kind: Kind): boolean =>
+    kind === 'exclusion' || (this.dialect.profile.features.namesInSchema as readonly Kind[]).includes(kind)
 
   /** A table that goes lets go of the names of its keys and indexes. */
   private holdsName(other: Change, name: string): boolean {

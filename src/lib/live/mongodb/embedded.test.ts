@@ -45,6 +45,7 @@ collection Sample
 
 const LINKS = ['Engine', 'Inspection', 'Sample'] as const
 type Within = Readonly<Record<(typeof LINKS)[number], boolean>>
+const NONE: Within = { Engine: false, Inspection: false, Sample: false }
 
 const linkOf = (design: Design, child: string) =>
   Object.values(design.links).find((link) => design.entities[link.child]?.name === child)
@@ -122,6 +123,24 @@ async function fill(live: LiveDatabase, catalog: Catalog) {
   )
 }
 
+/** The harbour with everything by itself, and documents in it. */
+async function filled(): Promise<LiveDatabase> {
+  const live = await emptyStandIn()
+  await live.run(
+    session(HARBOUR, target, dialect)
+      .script()
+      .map(({ sql }) => sql)
+  )
+  await fill(live, wantedOf(HARBOUR))
+  return live
+}
+
+/** What a design says beside a database that agreed on another one. */
+const besideOf = async (live: LiveDatabase, design: Design, agreed: Catalog) =>
+  session(design, target, dialect).beside({ live: await live.catalog(), agreed })
+
+const NEVER = { at: -1, done: false }
+
 /** To the end, cut off at a statement: before it, or after it was carried out and before anybody knew. */
 async function run(live: LiveDatabase, migration: Migration, cut: { readonly at: number; readonly done: boolean }) {
   const recorded = new Map<number, Recorded>()
@@ -164,21 +183,14 @@ describe('documents kept within others', () => {
         fc.nat(30),
         fc.boolean(),
         async (choices, at, done) => {
-          const none: Within = { Engine: false, Inspection: false, Sample: false }
-          const ways: [Within, boolean][] = [...choices, [none, false]]
+          const ways: [Within, boolean][] = [...choices, [NONE, false]]
           // What stays within another takes in nothing by itself, and gives nothing.
           ways.reduce((before, [after]) => {
             fc.pre(!(before.Inspection && after.Inspection && before.Sample !== after.Sample))
             return after
-          }, none)
-          const live = await emptyStandIn()
+          }, NONE)
+          const live = await filled()
           let agreed = wantedOf(HARBOUR)
-          await live.run(
-            session(HARBOUR, target, dialect)
-              .script()
-              .map(({ sql }) => sql)
-          )
-          await fill(live, agreed)
           const before = await all(live)
           for (const [within, names] of ways) {
             const design = kept(names ? renamed(HARBOUR) : HARBOUR, within)
@@ -210,4 +222,83 @@ describe('documents kept within others', () => {
     )
     expect(carried).toBeGreaterThan(200)
   }, 600_000)
+
+  const within = kept(HARBOUR, { ...NONE, Inspection: true })
+  const n = async (live: LiveDatabase, question: string | undefined) =>
+    Number((await live.query(question ?? '', { readOnly: true })).rows[0]?.[0] ?? 0)
+
+  it('tell what belongs to nothing and would go, and what is too large, before anything is run', async () => {
+    const live = await filled()
+    const stray = { taken_at: { $date: '2026-03-01T00:00:00Z' } }
+    const junk = 'x'.repeat(1024 * 1024)
+    const large = Array.from({ length: 17 }, (_, i) => ({ ...stray, vessel_imo: 3, seal: `L${i}`, junk }))
+    const [put] = await live.run([
+      JSON.stringify({ insert: 'inspection', documents: [{ ...stray, vessel_imo: 77, seal: 'S' }, ...large] })
+    ])
+    expect(put?.error).toBeUndefined()
+    const { migration } = (await besideOf(live, within, wantedOf(HARBOUR))).plan()
+    const [puts] = migration.steps.filter(({ why }) => why.startsWith('puts each'))
+    expect(await n(live, puts?.preflight?.count)).toBe(1)
+    const [goes] = migration.steps.filter(({ hazards }) => hazards.some(({ kind }) => kind === 'loses data'))
+    expect(goes?.statement).toBe('{"drop":"inspection"}')
+    expect(await n(live, goes?.changed?.count)).toBe(1)
+  })
+
+  it('come in by one plan and leave what they were in by a later one, where only that is chosen', async () => {
+    const live = await filled()
+    const before = await all(live)
+    const found = await besideOf(live, within, wantedOf(HARBOUR))
+    const isDrop = ({ change }: (typeof found.differences)[number]) => change.action === 'drop'
+    // What goes brings what it comes to be in along; not the other way round.
+    const gone = found.plan(found.differences.filter(isDrop).map(({ key }) => key))
+    expect(gone.migration.steps.some(({ why }) => why.startsWith('puts each'))).toBe(true)
+    const { migration } = found.plan(found.differences.filter((one) => !isDrop(one)).map(({ key }) => key))
+    expect(migration.steps.flatMap(({ hazards }) => hazards).filter(({ kind }) => kind === 'loses data')).toEqual([])
+    await run(live, migration, NEVER)
+    const now = await all(live)
+    expect(now['inspection']).toEqual(before['inspection'])
+    expect(now['vessel']?.flatMap(({ inspection }) => inspection ?? [])).toHaveLength(4)
+    const agreed = (await besideOf(live, within, wantedOf(HARBOUR))).agree(
+      migration.steps.flatMap(({ effects }) => effects)
+    )
+    const later = (await besideOf(live, within, agreed)).plan().migration
+    expect(later.steps.map(({ statement }) => statement)).toEqual(['{"drop":"inspection"}'])
+  })
+
+  it('that never had an id get one, once, wherever it was cut off', async () => {
+    for (const at of [1, 2, 3])
+      for (const done of [true, false]) {
+        const live = await emptyStandIn()
+        await live.run(
+          session(within, target, dialect)
+            .script()
+            .map(({ sql }) => sql)
+        )
+        const inspection = [1, 2].map((k) => ({ taken_at: { $date: '2026-03-01T00:00:00Z' }, seal: `S${k}` }))
+        await live.run([JSON.stringify({ insert: 'vessel', documents: [{ imo: 1, name: 'Grey Heron', inspection }] })])
+        const { migration } = (await besideOf(live, HARBOUR, wantedOf(within))).plan()
+        await run(live, migration, { at, done })
+        const { inspection: out = [], vessel = [] } = await all(live)
+        expect(out.map(({ seal, vessel_imo: of }) => [seal, of]).sort()).toEqual([
+          ['S1', 1],
+          ['S2', 1]
+        ])
+        expect(Object.keys(vessel[0] ?? {})).not.toContain('inspection')
+      }
+  })
+
+  it('are told as lost where no statement leads: into what stays within another', async () => {
+    const live = await filled()
+    const first = (await besideOf(live, within, wantedOf(HARBOUR))).plan().migration
+    await run(live, first, NEVER)
+    const agreed = (await besideOf(live, within, wantedOf(HARBOUR))).agree(
+      first.steps.flatMap(({ effects }) => effects)
+    )
+    const { migration } = (
+      await besideOf(live, kept(HARBOUR, { ...NONE, Inspection: true, Sample: true }), agreed)
+    ).plan()
+    const lost = migration.steps.filter(({ hazards }) => hazards.some(({ kind }) => kind === 'loses data'))
+    expect(lost.map(({ statement }) => statement)).toEqual(['{"drop":"sample"}'])
+    expect(migration.steps.some(({ why }) => why.startsWith('puts each'))).toBe(false)
+  })
 })
