@@ -1,5 +1,5 @@
 // From a design to what one engine will hold.
-import type { Address, Catalog, Check, Column, DataType, ForeignKey, Index, Key, Origin, Table } from '../catalog'
+import type { Address, Catalog, Check, Column, DataType, Origin, Table } from '../catalog'
 import {
   EACH,
   EVERY,
@@ -17,7 +17,6 @@ import {
   type Attribute,
   type Design,
   type Entity,
-  type Index as EntityIndex,
   type Link,
   type Subtypes,
   type Target
@@ -33,6 +32,7 @@ import { depart } from './depart'
 import { embedded } from './embedded'
 import { keepUp, keptValue } from './keep-up'
 import { notKept } from './kept'
+import { Keys } from './keys'
 import { flattened } from './nested'
 import { logical, plainName, type LogicalColumn, type LogicalEntity, type LogicalModel } from './logical'
 import { Namer } from './namer'
@@ -76,6 +76,7 @@ class Derivation {
   private readonly namer: Namer
   private readonly model: LogicalModel
   private readonly layout: Layout
+  private readonly keys: Keys
   /** Keys and checks speak of them again and again. */
   private readonly columnNames = new Map<LogicalColumn, string>()
 
@@ -92,6 +93,14 @@ class Derivation {
     this.namer = new Namer(dialect, { ...design.settings, ...target.naming }, this.notices)
     this.model = logical(design)
     this.layout = new Layout(design, target, this.namer, dialect)
+    this.keys = new Keys({
+      design,
+      namer: this.namer,
+      layout: this.layout,
+      dialect,
+      columnName: (column) => this.columnName(column),
+      say: (...told) => this.say(...told)
+    })
   }
 
   run(): Worked {
@@ -194,7 +203,7 @@ class Derivation {
     columns.push(...this.discriminators(entity, name, schema, checks))
     const nameOf = (column: LogicalColumn) => this.columnName(column)
     const key = main?.key.map(nameOf) ?? []
-    const uniques = parts.flatMap((part) => this.uniques(part, name, schema))
+    const uniques = parts.flatMap((part) => this.keys.uniques(part, name, schema))
     return {
       schema,
       name,
@@ -210,9 +219,9 @@ class Derivation {
           }
         : {}),
       uniques,
-      foreignKeys: parts.flatMap((part) => this.foreignKeys(part, name, schema, entity)),
-      checks: [...checks, ...parts.flatMap((part) => this.rules(part, name, schema))],
-      indexes: parts.flatMap((part) => this.indexes(part, name, schema)),
+      foreignKeys: parts.flatMap((part) => this.keys.foreignKeys(part, name, schema, entity)),
+      checks: [...checks, ...parts.flatMap((part) => this.keys.rules(part, name, schema))],
+      indexes: parts.flatMap((part) => this.keys.indexes(part, name, schema)),
       origin: { id: entity.id, part: 'table' }
     }
   }
@@ -262,7 +271,7 @@ class Derivation {
     } else if (column.path === IDENTIFIER && column.type.kind === 'uuid')
       value = this.defaultValue({ kind: 'new uuid' }, column, where)
     const computed = column.attribute?.computed
-    const generated = computed === undefined ? undefined : this.condition(part, computed.trim())
+    const generated = computed === undefined ? undefined : this.keys.condition(part, computed.trim())
     return {
       name: this.columnName(column),
       type,
@@ -395,199 +404,6 @@ class Derivation {
     })
   }
 
-  /** The columns of a row (an attribute's one, a link's several) by name. */
-  private rowColumns(part: LogicalEntity, row: string): string[] {
-    const attribute = part.columns.find((column) => column.path === row)
-    if (attribute) return [this.columnName(attribute)]
-    const fk = part.foreignKeys.find(({ link }) => link.id === row)
-    return fk?.pairs.map(({ child }) => this.columnName(child)) ?? []
-  }
-
-  /** Over fewer columns it would say something else: it is left out, and told. */
-  private isWithoutIdentifier(part: LogicalEntity, rows: readonly string[], id: string): boolean {
-    const lacks = rows.includes(IDENTIFIER) && !part.columns.some(({ path }) => path === IDENTIFIER)
-    if (lacks)
-      this.say(
-        'no-identifier',
-        'warning',
-        id,
-        `${part.entity.name} has a key of its own now: what stands on its identifier is left out.`
-      )
-    return lacks
-  }
-
-  private uniques(part: LogicalEntity, table: string, schema: string): Key[] {
-    const own = part.entity.uniques.flatMap((key): Key[] => {
-      if (this.isWithoutIdentifier(part, key.parts, key.id)) return []
-      const columns = key.parts.flatMap((row) => this.rowColumns(part, row))
-      const name = this.namer.member('uq', key.name, [table, ...columns], { schema, table }, key.id)
-      return [{ name, columns, origin: { id: key.id, part: 'unique' } }]
-    })
-    // One-to-one: the child's foreign key is unique, unless it is the child's whole key already.
-    const single = part.foreignKeys.filter(
-      ({ link, pairs }) =>
-        link.kind === 'one-to-one' &&
-        pairs.length > 0 &&
-        !isKey(
-          part,
-          pairs.map((p) => p.child.path)
-        )
-    )
-    const links = single.map(({ link, pairs }): Key => {
-      const columns = pairs.map(({ child }) => this.columnName(child))
-      return {
-        name: this.namer.constraint('uq', [table, ...columns], { schema, table }, link.id),
-        columns,
-        origin: { id: link.id, part: 'unique' }
-      }
-    })
-    const all = [...own, ...links].filter((key) => key.columns.length > 0)
-    return all.filter((key, i) => {
-      const twice = all.slice(0, i).some((other) => other.columns.join() === key.columns.join())
-      if (twice)
-        this.say(
-          'unique-twice',
-          'warning',
-          key.origin?.id,
-          `${part.entity.name} says twice that ${key.columns.join(', ')} is unique: once is enough.`
-        )
-      return !twice
-    })
-  }
-
-  private indexes(part: LogicalEntity, table: string, schema: string): Index[] {
-    return part.entity.indexes.flatMap((index): Index[] => {
-      const named = index.parts.map(({ id }) => id)
-      if (this.isWithoutIdentifier(part, named, index.id)) return []
-      const parts = index.parts.flatMap(({ id, descending }) =>
-        this.rowColumns(part, id).map((column) => ({ column, descending }))
-      )
-      if (parts.length === 0) return []
-      const full = [table, ...parts.map((p) => p.column)]
-      const name = this.namer.member('ix', index.name, full, { schema, table }, index.id)
-      const where = this.only(part, index)
-      return [
-        {
-          name,
-          unique: index.unique && (where !== undefined || index.where === undefined),
-          parts,
-          ...(where === undefined ? {} : { where }),
-          origin: { id: index.id, part: 'index' }
-        }
-      ]
-    })
-  }
-
-  /** A condition in which `{id}` stands for a column. */
-  private condition(part: LogicalEntity, text: string): string {
-    const names = new Map(part.columns.map((column) => [column.path, this.columnName(column)]))
-    return text.replace(/\{([^}]+)\}/g, (whole, id: string) => {
-      const column = names.get(id)
-      return column === undefined ? whole : this.dialect.write.quote(column)
-    })
-  }
-
-  /** Of which rows an index is; an engine that has none of some rows has it of all, and then they need not be unique. */
-  private only(part: LogicalEntity, { id, where, unique }: EntityIndex): string | undefined {
-    if (where === undefined) return undefined
-    const { features, label } = this.dialect.profile
-    if (features.partialIndexes) return this.condition(part, where)
-    this.say(
-      'index-not-partial',
-      'warning',
-      id,
-      `${label} has no index of some rows only: this one of ${part.entity.name} is of all${unique ? ', and does not keep them unique' : ''}.`
-    )
-    return undefined
-  }
-
-  private rules(part: LogicalEntity, table: string, schema: string): Check[] {
-    return part.entity.rules.map((rule, i): Check => {
-      const expression = this.condition(part, rule.condition)
-      const parts = rule.name === undefined ? [table, `rule_${i + 1}`] : [table, rule.name]
-      return {
-        name: this.namer.member('ck', rule.dbName, parts, { schema, table }, rule.id),
-        expression,
-        origin: { id: rule.id, part: 'check' }
-      }
-    })
-  }
-
-  private foreignKeys(part: LogicalEntity, table: string, schema: string, home: Entity): ForeignKey[] {
-    const keys = part.foreignKeys.flatMap(({ link, pairs }): ForeignKey[] => {
-      const parent = this.layout.homeOf(link.parent)
-      if (!parent || pairs.length === 0) return []
-      if (parent.id !== link.parent)
-        this.say(
-          'link-to-subtype',
-          'info',
-          link.id,
-          `A link to ${this.design.entities[link.parent]?.name ?? ''} goes to the table ${parent.name} that it shares: the engine does not check the subtype.`
-        )
-      const columns = pairs.map(({ child }) => this.columnName(child))
-      if ([link.onDelete, link.onUpdate].includes('set null') && pairs.some(({ child }) => child.required))
-        this.say(
-          'link-set-null',
-          'error',
-          link.id,
-          `The link from ${part.entity.name} sets ${columns.join(', ')} to nothing, but a value is required there.`
-        )
-      const place = this.layout.place(parent)
-      return [
-        {
-          name: this.namer.member(
-            'fk',
-            link.dbName,
-            [
-              table,
-              link.role ? this.namer.column(plainName(link.role, this.design.settings), false, link.id) : place.name
-            ],
-            { schema, table },
-            link.id
-          ),
-          columns,
-          references: {
-            schema: place.schema,
-            table: place.name,
-            columns: pairs.map((pair) => this.parentName(pair.parent))
-          },
-          onDelete: link.onDelete,
-          onUpdate: link.onUpdate,
-          deferrable: link.deferrable ? 'deferrable' : 'no',
-          origin: { id: link.id, part: 'fk' }
-        }
-      ]
-    })
-    const supertype =
-      part.subtypeOf && part.entity.id === home.id ? this.layout.homeOf(part.subtypeOf.supertype) : undefined
-    // A key that is part of itself has no columns to refer to: that is told.
-    if (!supertype || part.key.length === 0) return keys
-    const place = this.layout.place(supertype)
-    const columns = part.key.map((column) => this.columnName(column))
-    return [
-      {
-        name: this.namer.member(
-          'fk',
-          part.subtypeOf?.foreignKeys?.[part.entity.id],
-          [table, place.name],
-          { schema, table },
-          part.entity.id
-        ),
-        columns,
-        references: { schema: place.schema, table: place.name, columns },
-        // A row and what makes it special are one thing: they go together.
-        onDelete: 'cascade',
-        onUpdate: 'no action',
-        deferrable: 'no',
-        origin: { id: part.entity.id, part: 'supertype' }
-      },
-      ...keys
-    ]
-  }
-
-  /** In a shared table a subtype's inherited key columns are the supertype's own: they have the same names. */
-  private parentName = (column: LogicalColumn): string => this.columnName(column)
-
   private bridge(link: Link): Table {
     return bridge(link, {
       design: this.design,
@@ -616,9 +432,6 @@ function eachOf(type: NeutralType): string {
   const holder = type.kind === 'either' ? type.of.find(holdsFields) : undefined
   return holder ? eachOf(holder) : ''
 }
-
-const isKey = (part: LogicalEntity, paths: readonly string[]) =>
-  part.key.length === paths.length && part.key.every((column) => paths.includes(column.path))
 
 const subtypeValue = (entity: Entity): string => entity.name.toLowerCase()
 

@@ -34,6 +34,16 @@ async function fill(live: LiveDatabase, tables: readonly Table[]) {
       if (outcome?.error?.code !== '11000') expect(outcome?.error?.message).toBeUndefined()
     }
 }
+/** A database that is as a catalogue says, with documents in it. */
+async function filled(catalog: Catalog): Promise<LiveDatabase> {
+  const live = await emptyStandIn()
+  await run(
+    live,
+    writeScript(catalog, dialect).map(({ sql }) => sql)
+  )
+  await fill(live, catalog.tables)
+  return live
+}
 const documents = async (live: LiveDatabase, name: string): Promise<Plain[]> => {
   const { columns, rows } = await live.query(JSON.stringify({ find: name, sort: { _id: 1 } }))
   return rows.map((row) => Object.fromEntries(columns.map((column, i) => [column, row[i]])))
@@ -55,13 +65,7 @@ describe('documents', () => {
     await fc.assert(
       fc.asyncProperty(edits, async (makes) => {
         const wanted = wantedOf(makes.reduce((design, make) => edit(design, make(design)), DOCUMENTS))
-        const live = await emptyStandIn()
-        await run(
-          live,
-          writeScript(wanted, dialect).map(({ sql }) => sql)
-        )
-        expect(await left(live, wanted)).toEqual([])
-        await fill(live, wanted.tables)
+        expect(await left(await filled(wanted), wanted)).toEqual([])
       }),
       oneWay
     )
@@ -74,12 +78,7 @@ describe('documents', () => {
         const before = first.slice(0, 4).reduce((design, make) => edit(design, make(design)), DOCUMENTS)
         const after = then.slice(0, 4).reduce((design, make) => edit(design, make(design)), before)
         const [a, b] = [wantedOf(before), wantedOf(after)]
-        const live = await emptyStandIn()
-        await run(
-          live,
-          writeScript(a, dialect).map(({ sql }) => sql)
-        )
-        await fill(live, a.tables)
+        const live = await filled(a)
         const held = new Map<string, Plain[]>()
         for (const { name } of a.tables) held.set(name, await documents(live, name))
 
@@ -162,12 +161,7 @@ describe('documents', () => {
       )
     const after = readJot(text, before).design
     const [a, b] = [wantedOf(before), wantedOf(after)]
-    const live = await emptyStandIn()
-    await run(
-      live,
-      writeScript(a, dialect).map(({ sql }) => sql)
-    )
-    await fill(live, a.tables)
+    const live = await filled(a)
     const way = plan(
       await live.catalog(),
       compare({ wanted: b, live: await live.catalog(), agreed: a }, dialect).changes,
