@@ -6,7 +6,8 @@ async function add(page: Page, name: string) {
   await page.getByLabel('Name of a new entity').fill(name)
   await page.keyboard.press('Enter')
 }
-const saved = (page: Page) => page.getByText('· saved', { exact: false })
+/** Told with the count: a word of the save before what was done last is none of it. */
+const saved = (page: Page, count = '') => page.getByText(`${count} · saved`, { exact: false })
 const card = (page: Page, name: string) =>
   page.getByLabel(`Entity ${name}`).or(page.getByRole('button', { name })).first()
 
@@ -16,8 +17,7 @@ test('an edit is kept when the page is loaded again at once', async ({ page }) =
     await add(page, name)
     // The pause after which it is saved is longer.
     await page.evaluate(() => location.reload())
-    await expect(page.getByText(`${n + 1} ${n === 0 ? 'entity' : 'entities'} ·`)).toBeVisible()
-    await expect(saved(page)).toBeVisible()
+    await expect(saved(page, `${n + 1} ${n === 0 ? 'entity' : 'entities'}`)).toBeVisible()
   }
   await expect(card(page, 'Crane')).toBeVisible()
 })
@@ -25,7 +25,7 @@ test('an edit is kept when the page is loaded again at once', async ({ page }) =
 test('a design that another tab removes is said, and can be put back whole', async ({ page, context }) => {
   await openBlank(page)
   await add(page, 'Berth')
-  await expect(saved(page)).toBeVisible()
+  await expect(saved(page, '1 entity')).toBeVisible()
   const other = await context.newPage()
   await other.goto('/')
   await other.getByRole('button', { name: 'Remove New design' }).click()
@@ -130,7 +130,7 @@ test('an older tab that does not let go is said', async ({ page }) => {
 test('one damaged record leaves the rest to be opened, and all of it to be saved', async ({ page }) => {
   await openBlank(page)
   for (const name of ['Berth', 'Buoy']) await add(page, name)
-  await expect(saved(page)).toBeVisible()
+  await expect(saved(page, '2 entities')).toBeVisible()
   await page.evaluate(
     () =>
       new Promise((resolve, reject) => {
@@ -163,7 +163,7 @@ test('one damaged record leaves the rest to be opened, and all of it to be saved
 test('what was typed last and overtaken by another tab’s save is offered, not put over it', async ({ page }) => {
   await openBlank(page)
   await add(page, 'Berth')
-  await expect(saved(page)).toBeVisible()
+  await expect(saved(page, '1 entity')).toBeVisible()
   // As a page that went at once would have left it, before somebody else saved.
   await page.evaluate(() => {
     const id = location.pathname.split('/').at(-1)

@@ -6,22 +6,18 @@ import {
   applied,
   CONSTRAINED,
   findMember,
-  isWithin,
   memberAddress,
   members,
   namesOf,
-  refsOfAll,
   sameValue,
   tableAddress,
   withProperty,
-  type Address,
   type Catalog,
   type CatalogObject,
   type Change,
   type Column,
   type Constrained,
   type Ground,
-  type MemberKind,
   type Placed,
   type Relation,
   type Standing,
@@ -45,6 +41,7 @@ import { Builder } from './builder'
 import { computedThatGo, computedToMake } from './computed'
 import { byWantedPlace, inNeededOrder, isCarriedPlace, planCarried, putBack, rightsLeft, takeAway } from './carried'
 import { leftOver, moveDocuments, type DocumentMove } from './documents'
+import { dropInOrder, dropOf, dropsWithSequences, emptied, ownTable } from './drops'
 import { emit } from './emit'
 import { depthOf, impliedByParents } from './inherited'
 import { orderRenames, takesName } from './names'
@@ -189,19 +186,8 @@ function planInPlace({ live, to, all, renames, moved, builder }: InPlace): void 
   }
   const holders = removed.filter((c) => c.address.kind === 'table' || c.address.kind === 'column')
   const makeDrop = dropsWithSequences(live, removed, builder, leftOver(moved, builder))
-  // What is in a field goes before the field becomes something that holds nothing.
   const { fields } = dialect.profile.features
-  const changing = new Map<string, string[]>()
-  for (const { live: was, wanted, liveTable } of fields ? columns : [])
-    if (!dialect.types.same(was.type, wanted.type)) {
-      const key = place(tableAddress(liveTable))
-      const own = changing.get(key)
-      if (own) own.push(was.name)
-      else changing.set(key, [was.name])
-    }
-  const isEmptied = ({ address }: Drop) =>
-    address.kind === 'column' &&
-    changing.get(place(ownTable(address)))?.some((holder) => isWithin(namesOf(address).name, holder)) === true
+  const isEmptied = emptied(fields ? columns : [], dialect)
   const isInTheWay = takesName(live, to, renames, dialect)
   const early = holders.filter((change) => isInTheWay(change) || isEmptied(change))
   for (const change of early) makeDrop(change)
@@ -337,22 +323,6 @@ function alterEarly(alters: readonly Alter[], builder: Builder) {
   }
 }
 
-/** What goes for good once nothing else stands on it: users before what they use. */
-function dropInOrder(
-  holders: readonly Drop[],
-  others: readonly Placed[],
-  { live, builder, makeDrop }: { live: Catalog; builder: Builder; makeDrop: (change: Drop) => void }
-) {
-  const byPlace = new Map(holders.map((change) => [place(change.address), change]))
-  const going = [...holders.map(({ address, object }) => ({ ...object, address }) as Placed), ...others]
-  for (const object of inNeededOrder(going.reverse(), live, refsOfAll).reverse()) {
-    const change = byPlace.get(place(object.address))
-    if (change) makeDrop(change)
-    // It may have gone with its table by then.
-    else if (builder.state.find(object.address)) builder.add(builder.dialect.carry.drop(object))
-  }
-}
-
 /** Schemas that tables come to be in, where they are no objects of their own. */
 function makeSchemas(live: Catalog, added: readonly Create[], builder: Builder) {
   const schemas = new Set([
@@ -368,47 +338,6 @@ function makeSchemas(live: Catalog, added: readonly Create[], builder: Builder) 
     const statement = builder.dialect.write.createSchema(schema)
     builder.add([{ statement, why: `makes the schema ${schema}`, effects: [], hazards: [] }])
   }
-}
-
-/** Removes tables and columns; the sequences that go with them go without a word. */
-function dropsWithSequences(
-  live: Catalog,
-  removed: readonly Drop[],
-  builder: Builder,
-  told: (change: Drop, drafts: readonly StepDraft[]) => readonly StepDraft[]
-): (change: Drop) => void {
-  const { fields } = builder.dialect.profile.features
-  const owned = removed.flatMap((change) =>
-    change.object.kind === 'sequence' && change.object.value.ownedBy
-      ? [{ change, by: change.object.value.ownedBy }]
-      : []
-  )
-  return (change) => {
-    const { kind, schema, table, name } = namesOf(change.address)
-    // A field may have gone with what it was in.
-    if (kind === 'column' && fields && !builder.state.find(change.address)) return
-    const drafts = told(change, emit(change, builder.state, builder.dialect))
-    const along = owned
-      .filter(({ by }) => by.schema === schema && by.table === table && (kind === 'table' || by.column === name))
-      .map((item) => item.change)
-    const inside = kind === 'column' && fields ? fieldsIn(change, builder) : []
-    // They go with the statement that says that it is gone, which is the last.
-    builder.add(
-      drafts.map((draft, i) => ({
-        ...draft,
-        effects: [...(i === drafts.length - 1 ? inside : []), ...draft.effects, ...(i === 0 ? along : [])]
-      }))
-    )
-  }
-}
-
-/** The drops of what is in a field that goes. */
-function fieldsIn({ address }: Drop, { state }: Builder): Change[] {
-  const { schema, table: home, name } = namesOf(address)
-  const table = state.table(schema, home)
-  return (table?.columns ?? []).flatMap((column) =>
-    table && isWithin(column.name, name) ? [dropOf(table, 'column', column)] : []
-  )
 }
 
 /** Properties of a table that are changed once its columns and keys are as they should be. */
@@ -460,19 +389,8 @@ function standingInTheWay(removed: readonly Change[], columns: readonly AlteredC
 
 const becomes = ({ wanted }: AlteredColumn) => wanted.generated !== undefined
 
-const ownTable = (address: Address): Address => {
-  const { schema, table } = namesOf(address)
-  return tableAddress({ schema, name: table })
-}
-
 /** A table made a moment ago has no rows that could be in the way. */
 const harmless = ({ preflight: _, ...draft }: StepDraft): StepDraft => ({ ...draft, hazards: [] })
-
-const dropOf = (table: Table, kind: MemberKind, member: { readonly name: string }): Change => ({
-  action: 'drop',
-  address: memberAddress(table, kind, member),
-  object: { kind, value: member } as CatalogObject
-})
 
 const createdWith = (table: Table, kind: Constrained): Change[] =>
   kind !== 'index' && kind !== 'foreignKey' && kind !== 'exclusion'
