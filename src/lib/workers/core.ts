@@ -33,7 +33,17 @@ import type { Notice } from '../core/notice'
 import type { LayoutRequest, Places } from '../core/picture'
 import { type Statement, migrationScript, rowsAgainst, type Migration } from '../core/plan'
 import { review, type Review } from '../core/review'
-import { LiveScript, said, session, unsaidIn, type Along, type TakenBack } from '../core/session'
+import {
+  LiveScript,
+  optionsOf,
+  said,
+  session,
+  unsaidIn,
+  withOption,
+  type Along,
+  type OptionPlace,
+  type TakenBack
+} from '../core/session'
 import { jsonSchema } from '../core/json-schema'
 import { catalogOfTexts, type TextFile } from './documents'
 import { Receiver, unpacked } from './held'
@@ -206,6 +216,9 @@ const api = {
   /** Fields that documents have and their collection does not. */
   undesigned: (table: Table, documents: readonly unknown[]) => undesigned(table, documents),
   /** What a design leaves unsaid, by its names in a target. */
+  options: (design: Design, targetId: string, entity: string) => optionsOf(design, targetId, entity),
+  option: (design: Design, targetId: string, place: OptionPlace, name: string, value: string | undefined) =>
+    withOption(design, targetId, place, name, value),
   unsaid: (design: Design, targetId: string | undefined): Suggestion[] => unsaidIn(design, targetId),
   /** The edit that says it, or why there is none. */
   say: (design: Design, targetId: string | undefined, suggestion: Suggestion) => said(design, targetId, suggestion),

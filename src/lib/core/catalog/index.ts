@@ -58,7 +58,15 @@ export {
   type CatalogObject,
   type Change
 } from './change'
-export { AddressSchema, kindsFitting, PlacedObjectSchema, propertyFits, type PlacedObject } from './schema'
+export {
+  AddressSchema,
+  kindsFitting,
+  optionIn,
+  optionProperty,
+  PlacedObjectSchema,
+  propertyFits,
+  type PlacedObject
+} from './schema'
 export { usersOfColumn, usesColumn, worksFrom, type Inner } from './uses'
 export {
   carriedIn,

@@ -234,9 +234,20 @@ export const PlacedObjectSchema = v.variant('kind', kinds.map(placed) as never) 
   PlacedObject
 >
 
-/** Whether a value may stand as one property of an object of a kind; nothing stands for "not there". */
+const OPTION = 'options.'
+
+/** One option of an object as a property: `options.tablespace`. */
+export const optionProperty = (name: string): string => OPTION + name
+
+/** The option that such a property is. */
+export const optionIn = (property: string): string | undefined =>
+  property.startsWith(OPTION) ? property.slice(OPTION.length) : undefined
+
+/** Whether a value may stand as one property of an object of a kind, or as one of its options; nothing stands for "not there". */
 export function propertyFits(kind: Kind, property: string, value: unknown): boolean {
   const { properties, silent = [] } = KINDS[kind]
+  if (optionIn(property) !== undefined)
+    return properties.includes('options') && (value === undefined || typeof value === 'string')
   if (property !== 'name' && !properties.includes(property) && !silent.includes(property)) return false
   const field = propertyOf(SHAPES[kind].entries, property) as v.GenericSchema
   return value === undefined ? field.type === 'exact_optional' : v.is(field, value)

@@ -6,9 +6,10 @@ import {
   type Counting,
   type DataType,
   type ForeignKey,
-  type Kind
+  type Kind,
+  type Options
 } from '../catalog'
-import type { Dialect } from '../dialects'
+import { optionOf, type Dialect } from '../dialects'
 import { compareExpressions, nameOf, significant, worst, type Lexis, type Sameness } from '../sql'
 
 /** What a design says, and is none where it does not say it. The rest of an object is as the database has it. */
@@ -53,6 +54,8 @@ export function shownAlike(...[kind, property, from, to, dialect]: Compared): bo
 function compareValues(...[kind, property, from, to, dialect]: Compared): Sameness {
   if (sameValue(from, to)) return 'equal'
   const { lexis } = dialect.write
+  if (property === 'options')
+    return sameValue(unusual(kind, from, dialect), unusual(kind, to, dialect)) ? 'equal' : 'different'
   if (kind === 'column' && property === 'type')
     return dialect.types.same(from as DataType, to as DataType) ? 'equal' : 'different'
   // A text of commands is kept to the letter.
@@ -69,6 +72,14 @@ function compareValues(...[kind, property, from, to, dialect]: Compared): Samene
   }
   return 'different'
 }
+
+/** Options but for those that are what they are when nothing is said. */
+const unusual = (kind: Kind, options: unknown, dialect: Dialect): Options =>
+  Object.fromEntries(
+    Object.entries((options as Options | undefined) ?? {}).filter(
+      ([name, value]) => optionOf(dialect, kind, name)?.usual !== value
+    )
+  )
 
 /** Kinds whose text is of nothing but names and expressions: how it is spaced and quoted means nothing. */
 const TEXTS: ReadonlySet<Kind> = new Set<Kind>(['view', 'trigger', 'policy', 'rule', 'exclusion'])

@@ -6,6 +6,7 @@ import {
   madeFrom,
   addressKey,
   addressOf,
+  optionIn,
   applied,
   apply,
   isFree,
@@ -14,12 +15,15 @@ import {
   propertyOf,
   sameValue,
   usersOfColumn,
+  withProperty,
   namesOf,
   type Address,
   type Catalog,
   type CatalogObject,
   type Change,
-  type ForeignKey
+  type ForeignKey,
+  type MadeFrom,
+  type Options
 } from '../catalog'
 import type { Target } from '../design'
 import { sameName, type Dialect } from '../dialects'
@@ -40,6 +44,7 @@ export function depart(
   const values: Change[] = []
   const absent: { address: Address; object: CatalogObject }[] = []
   const renames: Change[] = []
+  const options = new Map<string, { readonly found: MadeFrom; value: Options | undefined }>()
   const made = madeFrom(catalog)
   for (const departure of departures) {
     const found = made(departure)
@@ -58,16 +63,21 @@ export function depart(
     else if (departure.property === 'name') renames.push({ action: 'rename', address, to: String(departure.value) })
     else {
       const { property, value } = departure
-      values.push({
-        action: 'alter',
-        address,
-        property,
-        from: propertyOf(object.value, property),
-        to: value,
-        certain: true
-      })
+      const option = optionIn(property)
+      if (option === undefined && property !== 'options') values.push(altered(found, property, value))
+      else {
+        // All of them or one, each over what was said before it. One that is said to have no value has none in the database either.
+        const key = addressKey(address)
+        const before = options.get(key)?.value ?? (propertyOf(object.value, 'options') as Options | undefined) ?? {}
+        options.set(key, {
+          found,
+          value: option === undefined ? (value as Options | undefined) : withProperty(before, option, value)
+        })
+      }
     }
   }
+  for (const { found, value } of options.values())
+    values.push(altered(found, 'options', value && shown(found, value, dialect)))
   // A key that says otherwise here may do without a column that is absent; what does not goes with it.
   const valued = applied(values, catalog, dialect.write)
   const drops = new Map<string, Change>()
@@ -109,6 +119,21 @@ export function depart(
     fitting(renames, left)
   )
 }
+
+const altered = ({ address, object }: MadeFrom, property: string, to: unknown): Change => ({
+  action: 'alter',
+  address,
+  property,
+  from: propertyOf(object.value, property),
+  to,
+  certain: true
+})
+
+/** Options as the engine shows them: it does not show that something is as it would be anyway. */
+const shown = ({ object }: MadeFrom, options: Options, { isUsual }: Dialect): Options =>
+  object.kind === 'column' && isUsual
+    ? Object.fromEntries(Object.entries(options).filter(([name, value]) => !isUsual(object.value, name, value)))
+    : options
 
 /** The catalogue without the foreign keys whose parent has no key any more that they could stand on. */
 function standing(catalog: Catalog): Catalog {

@@ -33,6 +33,8 @@ export interface Dialect {
   readonly carry: Carrier
   /** What this engine alone has of some kinds, by name; each is declared here and nowhere else. */
   readonly options: readonly DeclaredOption[]
+  /** Whether a column is so anyway, beside what is declared as usual for all: an engine does not show that it was said. */
+  isUsual?(column: Column, option: string, value: string): boolean
   /** For an engine that changes a table by making it again. */
   readonly rebuild?: Rebuilder
   /** Absent for an engine that cannot be told so from here. */
@@ -112,8 +114,10 @@ export interface ReadStatement {
 export interface DeclaredOption {
   readonly name: string
   readonly on: readonly Kind[]
+  /** Where it stands, if not among the options: a property of the object's own, or of each part of an index. */
+  readonly at?: { readonly property: string } | { readonly part: 'operators' | 'collation' | 'length' }
   /** The values it can have; that it is not there is none of them. */
-  readonly values: readonly string[] | 'a name' | 'a number' | 'text'
+  readonly values: readonly string[] | 'a name' | 'a number' | 'text' | 'json'
   /** What it is when nothing is said. */
   readonly usual?: string
   /** In one sentence, for whoever chooses. */
@@ -124,6 +128,8 @@ export interface DeclaredOption {
   readonly since?: number
   /** It stands for all options of such names that have no row of their own. */
   readonly every?: RegExp
+  /** It is kept as it was found in a database, and nobody says it by hand. */
+  readonly found?: true
 }
 
 export type Quoting = 'always'

@@ -10,4 +10,5 @@ export {
   type TakenBack
 } from './session'
 export { LiveScript, type LiveState } from './live'
+export { optionsOf, whyNoValue, withOption, type Optioned, type OptionPlace, type SaidOption } from './options'
 export { said, unsaidIn } from './unsaid'

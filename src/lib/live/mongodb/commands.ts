@@ -11,14 +11,7 @@ const NOTHING: Answer = { documents: [], affected: 0 }
 const done = (affected: number): Answer => ({ documents: [], affected })
 
 /** What "create" may say that is not kept here. */
-const NOT_HELD = [
-  'capped',
-  'timeseries',
-  'clusteredIndex',
-  'collation',
-  'changeStreamPreAndPostImages',
-  'expireAfterSeconds'
-]
+const NOT_HELD = ['timeseries', 'collation', 'expireAfterSeconds']
 
 type Work = (store: Store, name: string, command: Document) => Answer
 

@@ -85,6 +85,24 @@ describe('a collection', () => {
     expect(await rows(live, 'db.e.countDocuments({})')).toEqual([{ n: 2 }])
   })
 
+  it('keeps a capped collection to its documents and bytes, the newest last', async () => {
+    const live = await emptyStandIn()
+    // "Capped Collections": a size must be said, and is 4,096 bytes at least; `max` counts documents.
+    expect(await run(live, { create: 'log', capped: true })).toContain("the 'size' field is required")
+    expect(await run(live, { create: 'log', capped: true, size: 10, max: 3 })).toBe(0)
+    for (const n of [1, 2, 3, 4, 5]) expect(await run(live, `db.log.insertOne({ _id: ${n} })`)).toBe(1)
+    expect(await rows(live, 'db.log.find()')).toEqual([{ _id: 3 }, { _id: 4 }, { _id: 5 }])
+    expect(await run(live, 'db.log.insertOne({ _id: 1 })')).toBe(1)
+    expect(await run(live, 'db.log.insertOne({ _id: 5 })')).toContain('E11000')
+    expect(await run(live, { create: 'tape', capped: true, size: 10 })).toBe(0)
+    const text = 'x'.repeat(1500)
+    for (const n of [1, 2, 3]) expect(await run(live, `db.tape.insertOne({ _id: ${n}, text: '${text}' })`)).toBe(1)
+    expect(await rows(live, 'db.tape.find({}, { _id: 1 })')).toEqual([{ _id: 2 }, { _id: 3 }])
+    // "Clustered Collections".
+    expect(await run(live, { create: 'c', clusteredIndex: { key: { a: 1 }, unique: true } })).toContain('{"_id": 1}')
+    expect(await run(live, { create: 'c', clusteredIndex: { key: { _id: 1 }, unique: true } })).toBe(0)
+  })
+
   it('is asked, joined, unwound and merged, and what only reads may not write', async () => {
     const live = await emptyStandIn()
     await run(live, 'db.vessel.insertMany([{ _id: 1, name: "Ada" }, { _id: 2, name: "Bess" }])')

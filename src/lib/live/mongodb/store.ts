@@ -1,5 +1,5 @@
 // The collections of the stand-in: documents, validators and indexes in memory. Rules are those of the manual, each with its page.
-import { EJSON, ObjectId, type Document } from 'bson'
+import { calculateObjectSize, EJSON, ObjectId, type Document } from 'bson'
 import { misfit, unknownKeyword } from './fits'
 import { meets } from './meets'
 
@@ -53,6 +53,7 @@ export class Store {
     if (name === '' || name.includes('$') || name.startsWith('system.'))
       throw new Refused(`Invalid collection name: ${name}`, 73)
     checkValidator(options['validator'])
+    checkCreated(options)
     const made: Collection = {
       name,
       options: { ...options },
@@ -121,6 +122,7 @@ export class Store {
     if (!bypass) check(collection, document)
     put(collection, document)
     collection.documents.push(document)
+    if (collection.options['capped'] === true) this.cap(collection)
     return document
   }
 
@@ -134,6 +136,22 @@ export class Store {
       check(collection, next)
     put(collection, next, old)
     collection.documents[at] = next
+  }
+
+  /** "Capped Collections": the oldest documents make room for new ones. */
+  private cap(collection: Collection) {
+    const { size, max } = collection.options as { size: number; max?: number }
+    const { documents } = collection
+    // A size is brought up to a multiple of 256, and is 4,096 at least.
+    const most = Math.max(4096, Math.ceil(size / 256) * 256)
+    let from = max === undefined ? 0 : Math.max(0, documents.length - max)
+    let bytes = 0
+    for (let i = documents.length - 1; i >= from; i--) {
+      bytes += calculateObjectSize(documents[i] ?? {})
+      if (bytes > most) from = i + 1
+    }
+    // Another list: what its indexes have of it is found anew.
+    if (from > 0) collection.documents = documents.slice(from)
   }
 
   /** "TTL Indexes": documents go once the date in them is so many seconds ago. */
@@ -161,6 +179,17 @@ function checkValidator(validator: unknown) {
   const schema = (validator as Document | undefined)?.['$jsonSchema'] as unknown
   const unknown = unknownKeyword(schema)
   if (unknown !== undefined) throw new Refused(`Unknown $jsonSchema keyword: ${unknown}`, 9)
+}
+
+/** "create": a capped collection says its size; "Clustered Collections": their key is the id, and lets nothing stand twice. */
+function checkCreated({ capped, size, clusteredIndex }: Document) {
+  if (capped === true && !(typeof size === 'number' && size > 0))
+    throw new Refused("the 'size' field is required when 'capped' is true", 72)
+  if (clusteredIndex === undefined) return
+  if (capped === true) throw new Refused('A capped collection cannot be clustered.', 72)
+  const { key, unique } = clusteredIndex as Document
+  if (JSON.stringify(key) !== '{"_id":1}' || unique !== true)
+    throw new Refused('A clustered collection has the key {"_id": 1}, and is unique.', 67)
 }
 
 /** Why a document does not meet its collection's validator; nothing where it does. */

@@ -6,6 +6,7 @@
   import Keys from './Keys.svelte'
   import Links from './Links.svelte'
   import Names from './Names.svelte'
+  import Options from './Options.svelte'
   import Rules from './Rules.svelte'
   import Kinds from './Kinds.svelte'
 
@@ -29,5 +30,6 @@
     <Links {entity} />
     <Kinds {entity} />
     <Commons {entity} />
+    <Options {entity} />
   </div>
 </section>

@@ -40,7 +40,11 @@
   }
 </script>
 
-<div class="flex h-9 shrink-0 items-center gap-1 border-b border-line px-2" role="toolbar" aria-label="Rows">
+<div
+  class="flex h-9 shrink-0 items-center gap-1 overflow-x-auto border-b border-line px-2 whitespace-nowrap [scrollbar-width:none]"
+  role="toolbar"
+  aria-label="Rows"
+>
   {#snippet tool(label: string, Icon: typeof ArrowUp, run: (cell: Cell) => void)}
     <button
       class="flex items-center gap-1 rounded px-2 py-1 text-[13px] hover:bg-base-300 disabled:opacity-50"

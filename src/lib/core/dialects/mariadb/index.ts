@@ -23,7 +23,7 @@ export function mariadb(version: string, quoting?: Quoting): Dialect {
         name: ON_UPDATE,
         on: ['column'],
         values: 'text',
-        meaning: 'What the column is filled with whenever its row changes: a moment.',
+        meaning: 'What the column is filled with whenever its row changes: a moment, such as current_timestamp(6).',
         changes: 'in place'
       }
     ],

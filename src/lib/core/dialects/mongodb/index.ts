@@ -1,88 +1,20 @@
 // MongoDB: a collection is a table of the catalogue, a field a column by its path, what a validator says of it its options. Statements
 // are commands, as extended JSON; a script is for the engine's shell.
 import { dotted, EVERY, type View } from '../../catalog'
-import type { Carrier, DeclaredOption, DefaultValue, Dialect, StepDraft } from '../dialect'
+import type { Carrier, DefaultValue, Dialect, StepDraft } from '../dialect'
 import { hazard } from '../standard'
 import type { NeutralType } from '../../types'
 import { mongodbAlterer } from './alter'
 import { whyNotReading } from './reading'
-import { commandIn, CREATED, INDEX_OPTIONS, statementOf, validatorOf, type Command } from './commands'
+import { commandIn, statementOf, validatorOf, type Command } from './commands'
 import { counted } from './moves'
 import { mongodbQueries } from './introspect'
+import { mongodbOptions } from './options'
 import { mongodbProfile } from './profile'
-import { BOUNDS, type Json } from './schema'
+import type { Json } from './schema'
 import { ROW_ID, settle } from './settle'
 import { mongodbTypes } from './types'
 import { LETTERS, mongodbWriter } from './write'
-
-const MEANINGS: Readonly<Record<(typeof BOUNDS)[number], string>> = {
-  values: 'The values that a field may have, as a list.',
-  minimum: 'The least number that a field may have.',
-  maximum: 'The greatest number that a field may have.',
-  pattern: 'What its text must look like, as a regular expression.'
-}
-
-const options: readonly DeclaredOption[] = [
-  ...BOUNDS.map((name): DeclaredOption => ({
-    name,
-    on: ['column'],
-    values: 'text',
-    meaning: MEANINGS[name],
-    changes: 'in place'
-  })),
-  {
-    name: 'null',
-    on: ['column'],
-    values: ['allowed', 'refused'],
-    meaning: 'Whether it may be null.',
-    changes: 'in place'
-  },
-  { name: 'more', on: ['column'], values: 'text', meaning: 'What else a validator says of it.', changes: 'in place' },
-  {
-    name: 'validationLevel',
-    on: ['table'],
-    values: ['strict', 'moderate', 'off'],
-    usual: 'strict',
-    meaning: 'Whether documents that never fitted must do so when they change.',
-    changes: 'in place'
-  },
-  {
-    name: 'validationAction',
-    on: ['table'],
-    values: ['error', 'warn'],
-    usual: 'error',
-    meaning: 'Whether a document that does not fit is refused, or only logged.',
-    changes: 'in place'
-  },
-  {
-    name: 'validator',
-    on: ['table'],
-    values: 'text',
-    meaning: 'What documents must meet besides, as a query.',
-    changes: 'in place'
-  },
-  {
-    name: 'schema',
-    on: ['table'],
-    values: 'text',
-    meaning: 'What a validator says of whole documents.',
-    changes: 'in place'
-  },
-  ...CREATED.map((name): DeclaredOption => ({
-    name,
-    on: ['table'],
-    values: 'text',
-    meaning: 'As “create” has it.',
-    changes: 'never'
-  })),
-  ...INDEX_OPTIONS.map((name): DeclaredOption => ({
-    name,
-    on: ['index'],
-    values: 'text',
-    meaning: 'As “createIndexes” has it.',
-    changes: 'again'
-  }))
-]
 
 const carry: Carrier = {
   kinds: new Set(['view']),
@@ -142,8 +74,10 @@ export function mongodb(version: string): Dialect {
     write: mongodbWriter(profile),
     alter: mongodbAlterer,
     carry,
-    options,
+    options: mongodbOptions.filter(({ since = 0 }) => since <= Number(version)),
     settle,
+    // "schema.ts": what may lack may be null as well.
+    isUsual: ({ nullable }, option, value) => option === 'null' && value === (nullable ? 'allowed' : 'refused'),
     introspect: mongodbQueries,
     rowId: { name: ROW_ID, type: { kind: 'object id' } },
     bounds: ({ type, min, max, letters }) => {

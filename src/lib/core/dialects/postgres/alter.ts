@@ -17,6 +17,7 @@ import { altered, computedAnew, hazard, literal, preflight, standardAlterer, ste
 import { conversion, familyOf } from './conversion'
 import { postgresOptions } from './options'
 import { recount } from './recount'
+import { usualStorage } from './storage'
 import { countingClauses, parameterList } from './write'
 
 const filtered = (options: Options | undefined, keep: (name: string) => boolean): Options | undefined => {
@@ -134,7 +135,9 @@ export function postgresAlterer(write: Writer, version: number): Alterer {
         : [`ALTER TABLE ${of(table)} RENAME CONSTRAINT ${write.quote(called)} TO ${write.quote(named)}`]),
       ...(was['storage'] === now['storage']
         ? []
-        : [`${alter} SET STORAGE ${now['storage'] ?? (version < 16 ? 'EXTENDED' : 'DEFAULT')}`]),
+        : [
+            `${alter} SET STORAGE ${now['storage'] ?? (version < 16 ? (usualStorage(to.type) ?? 'EXTENDED') : 'DEFAULT')}`
+          ]),
       ...(was['compression'] === now['compression']
         ? []
         : [`${alter} SET COMPRESSION ${now['compression'] ?? 'DEFAULT'}`]),

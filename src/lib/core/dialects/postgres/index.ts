@@ -3,6 +3,7 @@ import type { Dialect, Quoting } from '../dialect'
 import { postgresAlterer } from './alter'
 import { postgresQueries } from './introspect'
 import { postgresOptions } from './options'
+import { usualStorage } from './storage'
 import { postgresKeepUp } from './keep-up'
 import { plainExpression } from './plain'
 import { readPostgresScript } from './read'
@@ -22,6 +23,8 @@ export function postgres(version: string, quoting?: Quoting): Dialect {
     alter: postgresAlterer(write, Number(version)),
     carry: postgresCarrier(write),
     options: postgresOptions.filter(({ since = 0 }) => since <= Number(version)),
+    isUsual: ({ type, nullable }, option, value) =>
+      option === 'storage' ? usualStorage(type) === value : option === 'not null' && nullable,
     keepUp: postgresKeepUp(write),
     introspect: postgresQueries,
     readScript: (script) => readPostgresScript(script, write, Number(version)),

@@ -9,6 +9,40 @@ const SETTING = /^(toast\.)?[a-z_]+$/
 
 export const postgresOptions: readonly DeclaredOption[] = [
   {
+    name: 'method',
+    on: ['index'],
+    at: { property: 'method' },
+    values: ['hash', 'gin', 'gist', 'spgist', 'brin'],
+    usual: 'btree',
+    meaning:
+      'How it is kept: hash for what is alike, gin for what is in lists and documents, gist for places and ranges, brin for long tables in order.',
+    changes: 'again'
+  },
+  {
+    name: 'operators',
+    on: ['index'],
+    at: { part: 'operators' },
+    values: 'a name',
+    meaning: 'The operator class by which its values are ordered, such as text_pattern_ops.',
+    changes: 'again'
+  },
+  {
+    name: 'collation',
+    on: ['index'],
+    at: { part: 'collation' },
+    values: 'a name',
+    meaning: 'How its text is sorted here; as in the column when not said.',
+    changes: 'again'
+  },
+  {
+    name: 'collation',
+    on: ['column'],
+    at: { property: 'collation' },
+    values: 'a name',
+    meaning: 'How its text is compared and sorted; as in the database when not said.',
+    changes: 'in place'
+  },
+  {
     name: 'persistence',
     on: ['table', 'sequence'],
     values: ['unlogged'],
@@ -27,7 +61,8 @@ export const postgresOptions: readonly DeclaredOption[] = [
     on: ['table'],
     values: 'a name',
     meaning: 'The composite type that its columns are those of.',
-    changes: 'never'
+    changes: 'never',
+    found: true
   },
   {
     name: 'tablespace',
@@ -148,7 +183,8 @@ export const postgresOptions: readonly DeclaredOption[] = [
     values: ['yes'],
     meaning: 'The last column is a period that the parent’s periods cover.',
     changes: 'again',
-    since: 18
+    since: 18,
+    found: true
   },
   {
     name: 'without overlaps',
@@ -170,14 +206,16 @@ export const postgresOptions: readonly DeclaredOption[] = [
     on: ['index', ...KEYS],
     values: 'a name',
     meaning: 'What of the partitioned table it is a part of.',
-    changes: 'again'
+    changes: 'again',
+    found: true
   },
   {
     name: 'no data',
     on: ['view'],
     values: ['yes'],
     meaning: 'It was never filled, and cannot be read before it is.',
-    changes: 'again'
+    changes: 'again',
+    found: true
   },
   {
     name: 'a setting',

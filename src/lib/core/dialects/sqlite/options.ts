@@ -5,6 +5,23 @@ const HOW = ['rollback', 'fail', 'ignore', 'replace'] as const
 
 export const sqliteOptions: readonly DeclaredOption[] = [
   {
+    name: 'collation',
+    on: ['column'],
+    at: { property: 'collation' },
+    values: ['NOCASE', 'RTRIM'],
+    usual: 'BINARY',
+    meaning: 'How its text is compared: letters of either case alike, or spaces at the end not counted.',
+    changes: 'again'
+  },
+  {
+    name: 'collation',
+    on: ['index'],
+    at: { part: 'collation' },
+    values: ['BINARY', 'NOCASE', 'RTRIM'],
+    meaning: 'How its text is compared here; as in the column when not said.',
+    changes: 'again'
+  },
+  {
     name: 'strict',
     on: ['table'],
     values: ['yes'],
@@ -23,7 +40,8 @@ export const sqliteOptions: readonly DeclaredOption[] = [
     on: ['table'],
     values: 'a name',
     meaning: 'The virtual table that made it for itself.',
-    changes: 'never'
+    changes: 'never',
+    found: true
   },
   {
     name: 'on conflict',
