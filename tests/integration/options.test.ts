@@ -69,6 +69,8 @@ const SAMPLES: Readonly<Record<string, Readonly<Record<string, string>>>> = {
 
 /** What has a sense only together with something else, or where something else is: these are not tried by themselves. */
 const TOGETHER: Readonly<Record<string, readonly string[]>> = {
+  // Hash is of MEMORY, spatial of places.
+  mariadb: ['method'],
   postgres: ['partition by', 'set only', 'without overlaps'],
   mongodb: ['size', 'max', 'weights', 'bits', 'min', 'wildcardProjection', 'language_override', 'default_language']
 }
@@ -81,6 +83,7 @@ const REFUSED: Readonly<Record<string, readonly string[]>> = {
     'compression method lz4 not supported'
   ],
   sqlite: ['unknown datatype'],
+  mariadb: ["Unknown storage engine 'ARCHIVE'", 'Too many keys specified; max 0', 'Wrong create options'],
   mongodb: ['The stand-in keeps no collection with', "the 'size' field is required"]
 }
 

@@ -129,7 +129,10 @@ class Derivation {
     // A change of one of two things that have one name would be a change of either.
     this.notices.push(...clashes(settled, this.dialect))
     const kept = keepUp(withoutDoubles(settled), this.design, this.dialect, this.keeperName, this.notices)
-    const departed = depart(kept, this.target, this.dialect, this.notices)
+    const departing = depart(kept, this.target, this.dialect, this.notices)
+    // What one target has otherwise may be what makes an engine keep less.
+    const departed = departing === kept ? kept : (this.dialect.settle?.(departing) ?? departing)
+    this.notices.push(...notKept(departing, departed, this.dialect.profile.label))
     const viewed = withViews(departed, this.dialect)
     const { catalog, notices: left } = wholeTexts(viewed.catalog, this.dialect)
     this.notices.push(...viewed.notices, ...left)

@@ -197,6 +197,8 @@ export interface Features {
   readonly indexesForeignKeys?: boolean
   /** A column that a foreign key's action changes cannot be checked. */
   readonly actionsBarChecks?: boolean
+  /** A table's options say what can stand in it: they come before that, and not at last. */
+  readonly optionsFirst?: boolean
   /** A trigger's name is one in its table, and said with it. */
   readonly triggersInTable: boolean
   /** What has a name that is one in its schema, not only in its table. */

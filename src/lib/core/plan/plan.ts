@@ -209,7 +209,11 @@ function planInPlace({ live, to, all, renames, moved, builder }: InPlace): void 
   }
 
   const back = { live, to, renames, dialect, before: byWantedPlace(carried.away, renames) }
-  for (const change of alters) letGo(change, builder)
+  const { optionsFirst } = dialect.profile.features
+  for (const change of alters) {
+    letGo(change, builder)
+    if (optionsFirst && change.address.kind === 'table' && change.property === 'options') builder.make(change)
+  }
   makeSchemas(live, added, builder)
   alterEarly(carried.altersEarly, builder)
   const tables = added.flatMap(({ address, object }): Placed[] =>
@@ -285,7 +289,9 @@ function planInPlace({ live, to, all, renames, moved, builder }: InPlace): void 
     .map((change) => ({ ...change, address: inTableOf(change.address) }))
   dropInOrder(late, carried.last, { live, builder, makeDrop })
   // Parts of a table join it once both have what they should have, and nothing more.
-  for (const change of alters) if (change.address.kind === 'table' && isLate(change)) builder.make(change)
+  for (const change of alters)
+    if (change.address.kind === 'table' && isLate(change) && !(optionsFirst && change.property === 'options'))
+      builder.make(change)
   builder.add(tables.flatMap((object) => (object.kind === 'table' ? (dialect.alter.finish?.(object.value) ?? []) : [])))
   for (const change of alters)
     if (change.property === 'rights' && !isCarriedPlace(change.address, to)) builder.make(change)

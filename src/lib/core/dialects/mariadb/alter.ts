@@ -1,5 +1,5 @@
 // How MariaDB changes what is there: ALTER TABLE. A column is restated whole, so all its changes are one statement.
-import { withProperty, type Column, type Key, type Table } from '../../catalog'
+import { tableAddress, withProperty, type Column, type Key, type Options, type Table } from '../../catalog'
 import type { Alterer, Hazard, StepDraft } from '../dialect'
 import {
   altered,
@@ -15,7 +15,27 @@ import {
   writtenBeside
 } from '../standard'
 import { conversion, type Conversion } from './conversion'
+import { tableOptions, usualOption } from './options'
+import { COLLATION } from './words'
 import type { MariadbWriter } from './write'
+
+/** What has a collation: "Character Sets and Collations". */
+const isText = ({ type: { name } }: Column): boolean => /^(char|varchar|\w*text|enum|set)$/.test(name)
+/** A collation is called after its character set. */
+const charsetOf = (collation: string): string | undefined =>
+  collation === 'DEFAULT' ? undefined : collation.split('_')[0]
+/** Whether a text is another one there and back. */
+const lostIn = (column: string, charset: string): string =>
+  `hex(convert(convert(${column} USING ${charset}) USING utf8mb4)) <> hex(convert(${column} USING utf8mb4))`
+/** "InnoDB Online DDL Operations with the INPLACE Alter Algorithm": what touches no row. */
+const IN_PLACE = new Set([
+  'stats_persistent',
+  'stats_auto_recalc',
+  'stats_sample_pages',
+  'max_rows',
+  'min_rows',
+  'avg_row_length'
+])
 
 export function mariadbAlterer(write: MariadbWriter): Alterer {
   const standard = standardAlterer(write, { foreignKeysInTable: false })
@@ -120,8 +140,62 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
     ]
   }
 
+  /** All of its options in one statement, and with a new way of keeping text, each column that has no way of its own. */
+  function alterTable(table: Table, property: string, to: unknown): StepDraft[] | undefined {
+    if (property !== 'options') return undefined
+    const [was, now] = [table.options ?? {}, (to as Options | undefined) ?? {}]
+    const collation = was[COLLATION] === now[COLLATION] ? undefined : (now[COLLATION] ?? 'DEFAULT')
+    const changed = Object.entries(now).filter(([name, value]) => was[name] !== value)
+    const gone = Object.keys(was).filter((name) => !(name in now))
+    const texts = collation === undefined ? [] : table.columns.filter((c) => isText(c) && c.collation === undefined)
+    const clauses = [
+      ...tableOptions(Object.fromEntries(changed)),
+      ...gone.map(usualOption),
+      ...texts.map((column) => `MODIFY COLUMN ${write.column(column)}`)
+    ]
+    if (clauses.length === 0) return []
+    const charset = collation === undefined ? undefined : charsetOf(collation)
+    const cut = charset === undefined || charset === 'utf8mb4' ? [] : texts.filter((c) => c.generated === undefined)
+    const rewritten = [...changed.map(([name]) => name), ...gone].filter((name) => !IN_PLACE.has(name))
+    return [
+      {
+        statement: `ALTER TABLE ${of(table)} ${clauses.join(', ')}`,
+        why: `sets options of ${table.name}`,
+        effects: [{ action: 'alter', address: tableAddress(table), property, from: table.options, to, certain: true }],
+        hazards: [
+          ...(rewritten.length > 0
+            ? [
+                hazard(
+                  'rewrites table',
+                  `every row is written again for ${rewritten.join(', ')}, while nothing else writes`
+                )
+              ]
+            : []),
+          ...(collation === undefined
+            ? []
+            : [
+                hazard(
+                  'may fail',
+                  'texts that become alike are refused where they must stand once, and characters that there are no more'
+                )
+              ])
+        ],
+        ...(cut.length === 0
+          ? {}
+          : {
+              preflight: preflight(
+                `Which rows of ${table.name} have characters that ${charset} has not?`,
+                of(table),
+                cut.map((c) => `(${lostIn(write.quote(c.name), charset ?? '')})`).join(' OR ')
+              )
+            })
+      }
+    ]
+  }
+
   return {
     ...standard,
+    alterTable,
     createTable: (table) => {
       const made: Table = {
         ...table,

@@ -1,6 +1,6 @@
 // The questions as the `mariadb` client asks them (knowledge base, "mariadb Command-Line Client": --raw writes texts as they are).
 import type { AskedByHand } from '../dialect'
-import { literal } from './write'
+import { literal } from './words'
 
 /** The names that the columns of a question have: all are given with AS, in its first SELECT. */
 function columnsOf(sql: string): string[] {

@@ -1,12 +1,24 @@
-import { findTable, usesColumn, type Catalog, type ForeignKey, type ReferentialAction, type Table } from '../../catalog'
+import {
+  findTable,
+  usesColumn,
+  withProperty,
+  type Catalog,
+  type ForeignKey,
+  type Index,
+  type ReferentialAction,
+  type Table
+} from '../../catalog'
 import type { Lexis } from '../../sql'
 import type { Dialect, Quoting } from '../dialect'
 import { quoted, standardCarrier } from '../standard'
 import { mariadbAlterer } from './alter'
 import { mariadbQueries } from './introspect'
+import { mariadbOptions } from './options'
 import { mariadbProfile } from './profile'
 import { mariadbTypes } from './types'
-import { mariadbWriter, ON_UPDATE } from './write'
+import { ON_UPDATE } from './words'
+import { ENGINE, usualMethod } from './words'
+import { mariadbWriter } from './write'
 
 export function mariadb(version: string, quoting?: Quoting): Dialect {
   const profile = quoted(mariadbProfile(version), quoting)
@@ -18,15 +30,7 @@ export function mariadb(version: string, quoting?: Quoting): Dialect {
     alter: mariadbAlterer(write),
     // Views, triggers and routines are not read yet: nothing is carried.
     carry: standardCarrier(write, { kinds: [], comments: false }),
-    options: [
-      {
-        name: ON_UPDATE,
-        on: ['column'],
-        values: 'text',
-        meaning: 'What the column is filled with whenever its row changes: a moment, such as current_timestamp(6).',
-        changes: 'in place'
-      }
-    ],
+    options: mariadbOptions.filter(({ since = 0 }) => since <= Number(version)),
     // "TIMESTAMP", "DATETIME": only what holds a moment can be filled so; the value says as many digits as the column has.
     keepUp: (_, column, value) =>
       /^(timestamp|datetime)$/.test(column.type.name)
@@ -45,6 +49,14 @@ export function mariadb(version: string, quoting?: Quoting): Dialect {
   }
 }
 
+const keepsLinks = (table: Table | undefined): boolean => (table?.options?.[ENGINE] ?? 'InnoDB') === 'InnoDB'
+
+/** What other engines than MEMORY take for hash, they keep as trees. */
+const methodIn = ({ options }: Table, { method }: Index): string | undefined =>
+  method === usualMethod(options?.[ENGINE]) || (method === 'hash' && options?.[ENGINE] !== 'MEMORY')
+    ? undefined
+    : method
+
 /**
  * A table as the engine holds it: a primary key is always called PRIMARY; a plain unique index is a unique rule; one
  * number is given a table, to what leads its key; constraints have no comments and are never put off; a value that
@@ -57,11 +69,12 @@ function settle(table: Table, catalog: Catalog, lexis: Lexis): Table {
   )
   const required = new Set(table.columns.filter((c) => !c.nullable).map((c) => c.name))
   const checked = (column: string) => table.checks.some((check) => usesColumn('check', check, column, lexis))
+  const parentOf = ({ references }: ForeignKey) => findTable(catalog, references.schema, references.table)
   const action = (fk: ForeignKey, wanted: ReferentialAction, sets: readonly ReferentialAction[]): ReferentialAction => {
     if (wanted === 'set default') return 'restrict'
     if (wanted === 'set null' && fk.columns.some((c) => required.has(c))) return 'restrict'
     // MDEV-34392: a parent's value that may become nothing cannot be passed on to where one must be.
-    const parent = findTable(catalog, fk.references.schema, fk.references.table)
+    const parent = parentOf(fk)
     const mayVanish = (i: number) =>
       required.has(fk.columns[i] ?? '') &&
       parent?.columns.find((c) => c.name === fk.references.columns[i])?.nullable === true
@@ -91,16 +104,20 @@ function settle(table: Table, catalog: Catalog, lexis: Lexis): Table {
     ],
     indexes: table.indexes
       .filter((i) => !unique.includes(i))
+      .map((index) => withProperty<Index>(index, 'method', methodIn(table, index)))
       .map(({ where: _where, include: _include, ...index }) => ({
         ...index,
         parts: index.parts.map(({ nulls: _nulls, ...part }) => part)
       })),
     checks: table.checks.map(plain),
-    foreignKeys: table.foreignKeys.map((fk) => ({
-      ...plain(fk),
-      onDelete: action(fk, fk.onDelete, ['set null']),
-      onUpdate: action(fk, fk.onUpdate, ['set null', 'cascade']),
-      deferrable: 'no'
-    }))
+    // "Foreign Keys": other engines than InnoDB take them and keep none.
+    foreignKeys: table.foreignKeys
+      .filter((fk) => keepsLinks(table) && keepsLinks(parentOf(fk)))
+      .map((fk) => ({
+        ...plain(fk),
+        onDelete: action(fk, fk.onDelete, ['set null']),
+        onUpdate: action(fk, fk.onUpdate, ['set null', 'cascade']),
+        deferrable: 'no'
+      }))
   }
 }

@@ -7,6 +7,7 @@ import {
   type ForeignKey,
   type Index,
   type Key,
+  type Options,
   type ReferentialAction,
   type Table,
   type UnreadObject
@@ -16,7 +17,7 @@ import type { CatalogQueries } from '../dialect'
 import { mariadbByHand } from './by-hand'
 import { mariadbLexis } from './lexis'
 import { typeOf } from './types'
-import { literal, ON_UPDATE } from './write'
+import { COLLATION, ENGINE, literal, ON_UPDATE, usualMethod } from './words'
 
 type Row = Readonly<Record<string, unknown>>
 const str = (row: Row, key: string): string => String(row[key] ?? '')
@@ -38,9 +39,13 @@ export const mariadbQueries: CatalogQueries = {
   byHand: mariadbByHand,
   read: async (query): Promise<Catalog> => {
     const here = 'table_schema = database()'
-    const [server] = await query('SELECT version() AS version')
+    const [server] = await query(
+      'SELECT version() AS version, default_collation_name AS collation FROM information_schema.schemata WHERE schema_name = database()'
+    )
+    const usual = str(server ?? {}, 'collation')
     const tables = await query(
-      `SELECT table_name AS name, table_comment AS comment, table_type AS type FROM information_schema.tables WHERE ${here} ORDER BY table_name`
+      `SELECT table_name AS name, table_comment AS comment, table_type AS type, engine AS engine, table_collation AS collation,
+         create_options AS options FROM information_schema.tables WHERE ${here} ORDER BY table_name`
     )
     const columns = byTable(
       await query(
@@ -52,7 +57,7 @@ export const mariadbQueries: CatalogQueries = {
     const indexes = byTable(
       await query(
         `SELECT table_name AS owner, index_name AS name, non_unique AS shared, column_name AS part, collation AS direction,
-           sub_part AS cut, index_type AS method, index_comment AS comment
+           sub_part AS cut, index_type AS method, index_comment AS comment, ignored AS ignored
          FROM information_schema.statistics WHERE ${here} ORDER BY table_name, index_name, seq_in_index`
       )
     )
@@ -90,7 +95,7 @@ export const mariadbQueries: CatalogQueries = {
         unread.push({ kind: str(row, 'type').toLowerCase(), name })
         return []
       }
-      const table = tableOf(row, columns(name), indexes(name), links(name), checks(name))
+      const table = tableOf(row, usual, columns(name), indexes(name), links(name), checks(name))
       unread.push(...table.unread)
       return [table.table]
     })
@@ -127,6 +132,7 @@ const UNWRITABLE = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/
 
 function tableOf(
   row: Row,
+  usual: string,
   columns: readonly Row[],
   statistics: readonly Row[],
   links: readonly Row[],
@@ -151,11 +157,12 @@ function tableOf(
     const [first] = parts
     const comment = first ? str(first, 'comment') : ''
     const unique = first !== undefined && Number(first['shared']) === 0
+    const ignored = first !== undefined && str(first, 'ignored') === 'YES'
     const special = /^(fulltext|spatial)$/i.test(first ? str(first, 'method') : '')
     const plain = !special && parts.every((part) => part['cut'] === null)
     const cut = parts.map((part) => (part['cut'] === null ? {} : { length: Number(part['cut']) }))
     if (name === 'PRIMARY') primaryKey = { name, columns: names, ...(plain ? {} : { parts: cut }) }
-    else if (unique && ascending && comment === '' && plain) uniques.push({ name, columns: names })
+    else if (unique && ascending && comment === '' && plain && !ignored) uniques.push({ name, columns: names })
     else if (!(foreignKeys.some((fk) => fk.name === name && fk.columns.join() === names.join()) && !unique))
       indexes.push({
         name,
@@ -165,10 +172,11 @@ function tableOf(
           ...(part['cut'] === null || special ? {} : { length: Number(part['cut']) }),
           descending: str(part, 'direction') === 'D'
         })),
-        ...(first && !['BTREE', ''].includes(str(first, 'method'))
+        ...(first && !['', usualMethod(str(row, 'engine'))].includes(str(first, 'method').toLowerCase())
           ? { method: str(first, 'method').toLowerCase() }
           : {}),
-        ...(comment === '' ? {} : { comment })
+        ...(comment === '' ? {} : { comment }),
+        ...(ignored ? { options: { ignored: 'yes' } } : {})
       })
   })
   const comment = str(row, 'comment')
@@ -179,17 +187,38 @@ function tableOf(
       schema: 'main',
       name,
       ...(comment === '' ? {} : { comment }),
-      columns: columns.map((column) => columnOf(column, json.has(str(column, 'name')))),
+      columns: columns.map((column) => columnOf(column, str(row, 'collation'), json.has(str(column, 'name')))),
       ...(primaryKey ? { primaryKey } : {}),
       uniques,
       foreignKeys,
       checks,
-      indexes
+      indexes,
+      ...someOptions(optionsOf(row, usual))
     }
   }
 }
 
-function columnOf(row: Row, json: boolean): Column {
+const someOptions = (options: Options): { options?: Options } => (Object.keys(options).length > 0 ? { options } : {})
+
+/** "TABLES Table": the engine, how text is kept where that is not the database's way, and whatever else was said. */
+function optionsOf(row: Row, usual: string): Options {
+  const [engine, collation] = [str(row, 'engine'), str(row, 'collation')]
+  // "Aria Storage Engine": these are so unless it is said, and stay behind when another engine takes its place.
+  const told = str(row, 'options').replace(/\b(page_checksum|transactional)=1\b/g, '')
+  const others = [...told.matchAll(/(?:`([^`]+)`|(\w+))=('(?:[^']|'')*'|\S+)/g)]
+  return {
+    ...(engine === '' || engine === 'InnoDB' ? {} : { [ENGINE]: engine }),
+    ...(collation === '' || collation === usual ? {} : { [COLLATION]: collation }),
+    ...Object.fromEntries(
+      others.map(([, quoted, name = '', value = '']) => [
+        (quoted ?? name).toLowerCase(),
+        value.startsWith("'") ? value.slice(1, -1).replaceAll("''", "'") : value
+      ])
+    )
+  }
+}
+
+function columnOf(row: Row, usual: string, json: boolean): Column {
   const [extra, generated, comment] = [str(row, 'extra').toLowerCase(), str(row, 'generated'), str(row, 'comment')]
   const value = row['value']
   const [, onUpdate] = /on update (\S+)/.exec(extra) ?? []
@@ -202,11 +231,14 @@ function columnOf(row: Row, json: boolean): Column {
       ? {}
       : { default: asWritten(String(value)) }),
     ...(extra.includes('auto_increment') ? { identity: 'by default' as const } : {}),
-    ...(onUpdate === undefined ? {} : { options: { [ON_UPDATE]: onUpdate } }),
+    ...someOptions({
+      ...(onUpdate === undefined ? {} : { [ON_UPDATE]: onUpdate }),
+      ...(/\binvisible\b/.test(extra) ? { invisible: 'yes' } : {})
+    }),
     ...(generated === '' ? {} : { generated: asWritten(generated) }),
     ...(extra.includes('virtual') ? { virtual: true as const } : {}),
-    // JSON is text of one collation.
-    ...(row['collation'] == null || json ? {} : { collation: str(row, 'collation') }),
+    // JSON is text of one collation; other text is as its table has it, unless it is said.
+    ...(row['collation'] == null || json || row['collation'] === usual ? {} : { collation: str(row, 'collation') }),
     ...(comment === '' ? {} : { comment })
   }
 }

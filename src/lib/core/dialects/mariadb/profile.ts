@@ -77,6 +77,8 @@ export const mariadbProfile = (version: string): EngineProfile => ({
     // “Foreign Keys” of its documentation: made where none begins with the columns.
     indexesForeignKeys: true,
     actionsBarChecks: true,
+    // Only some engines keep foreign keys, and a key is as long as its text may be.
+    optionsFirst: true,
     triggersInTable: false,
     namesInSchema: ['foreignKey'],
     identities: ['by default']

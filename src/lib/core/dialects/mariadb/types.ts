@@ -6,15 +6,26 @@ import { significant, textOf } from '../../sql'
 import { oneOfAsText, tidyType, typeSystem, type Carried } from '../standard'
 import { mariadbLexis } from './lexis'
 
-/** Display widths say nothing of a value, but for `tinyint(1)`, which is how a truth value is told. */
+/** The widths that numbers are shown in when none is said: "Numeric Data Type Overview", one less without a sign. */
+const WIDTHS: Readonly<Record<string, number>> = { tinyint: 4, smallint: 6, mediumint: 9, int: 11, bigint: 20 }
+
+/** A number's type without its width, where that is the usual one; with noughts before it, the width is ten as it is without a sign. */
+function unpadded(whole: string, name: string, width: string, more = ''): string {
+  const usual = WIDTHS[name] ?? 0
+  // A bigint has as many digits without a sign.
+  const own = more.startsWith(' unsigned') && name !== 'bigint' ? usual - 1 : usual
+  return Number(width) === own ? name + more : whole
+}
+
+/** Display widths say nothing of a value; the server keeps those that are not the usual ones. */
 function canonical(type: string): string {
   const text = tidyType(type)
     .replace(/^(boolean|bool)$/, 'tinyint(1)')
     .replace(/^integer\b/, 'int')
     .replace(/^(numeric|dec|fixed)\b/, 'decimal')
     .replace(/^double precision\b/, 'double')
-    .replace(/^(smallint|mediumint|int|bigint|year)\(\d+\)/, '$1')
-    .replace(/^tinyint\((?!1\))\d+\)/, 'tinyint')
+    .replace(/^(tinyint|smallint|mediumint|int|bigint)\((\d+)\)( unsigned)?/, unpadded)
+    .replace(/^year\(\d+\)/, 'year')
   if (text === 'decimal') return 'decimal(10,0)'
   if (text === 'char') return 'char(1)'
   return text.replace(/^decimal\((\d+)\)/, 'decimal($1,0)')
@@ -143,7 +154,22 @@ const described: Readonly<Record<string, readonly [range: string, bytes: string]
   json: ['a JSON document, as text', '4, and each byte']
 }
 
-export const mariadbTypes = (version: string): TypeSystem =>
+/** A number's type whatever it is shown in; `tinyint(1)` is how a truth value is told. */
+function unwidened(type: DataType): DataType {
+  const { args, ...rest } = type
+  return args && type.name in WIDTHS && !(type.name === 'tinyint' && args[0] === '1') ? rest : type
+}
+
+export function mariadbTypes(version: string): TypeSystem {
+  const types = allTypes(version)
+  return {
+    ...types,
+    same: (a, b) => types.same(unwidened(a), unwidened(b)),
+    toNeutral: (type) => types.toNeutral(unwidened(type))
+  }
+}
+
+const allTypes = (version: string): TypeSystem =>
   typeSystem({
     fromNeutral: (type) => fromNeutral(type, version),
     toNeutral,

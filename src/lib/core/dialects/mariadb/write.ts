@@ -3,13 +3,10 @@
 import type { Column, Key, Table } from '../../catalog'
 import type { EngineProfile, Writer } from '../dialect'
 import { standardWriter } from '../standard'
-
-/** What fills a column anew whenever its row changes: "TIMESTAMP", "Automatic Values". */
-export const ON_UPDATE = 'on update'
+import { tableOptions } from './options'
+import { literal, ON_UPDATE } from './words'
 
 const bare = /^([+-]?\d+(\.\d+)?([eE][+-]?\d+)?|'([^'\\]|''|\\.)*'|null|true|false|current_timestamp(\(\d?\))?)$/i
-
-export const literal = (text: string): string => `'${text.replaceAll('\\', '\\\\').replaceAll("'", "''")}'`
 
 export interface MariadbWriter extends Writer {
   /** All that is said of a column. */
@@ -30,6 +27,7 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
       c.generated === undefined && (c.nullable ? 'NULL' : 'NOT NULL'),
       c.default !== undefined && `DEFAULT ${bare.test(c.default) ? c.default : `(${c.default})`}`,
       c.options?.[ON_UPDATE] !== undefined && `ON UPDATE ${c.options[ON_UPDATE]}`,
+      c.options?.['invisible'] !== undefined && 'INVISIBLE',
       c.identity && 'AUTO_INCREMENT',
       c.comment !== undefined && `COMMENT ${literal(c.comment)}`
     ]
@@ -48,8 +46,11 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
   /** "FULLTEXT", "SPATIAL": kinds of their own, where others are methods. */
   const createIndex: Writer['createIndex'] = (t, index) => {
     const { method, ...rest } = index
-    if (method !== 'fulltext' && method !== 'spatial') return standard.createIndex(t, index)
-    return standard.createIndex(t, rest).replace(/^CREATE INDEX/, `CREATE ${method.toUpperCase()} INDEX`)
+    const plain = standard.createIndex(t, rest)
+    if (method === undefined) return plain
+    return method === 'fulltext' || method === 'spatial'
+      ? plain.replace(/^CREATE INDEX/, `CREATE ${method.toUpperCase()} INDEX`)
+      : `${plain} USING ${method.toUpperCase()}`
   }
   /** Of a column whose values may be long, a key has only the beginning. */
   const keyParts = ({ columns, parts }: Key) =>
@@ -79,7 +80,8 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
         ...t.uniques.map((value) => standard.constraint({ kind: 'unique', value })),
         ...t.checks.map((value) => standard.constraint({ kind: 'check', value }))
       ]
-      return `CREATE TABLE ${of(t)} (\n  ${clauses.join(',\n  ')}\n)${t.comment === undefined ? '' : ` COMMENT = ${literal(t.comment)}`}`
+      const told = [...tableOptions(t.options), ...(t.comment === undefined ? [] : [`COMMENT = ${literal(t.comment)}`])]
+      return [`CREATE TABLE ${of(t)} (\n  ${clauses.join(',\n  ')}\n)`, ...told].join(' ')
     },
     addColumn: (t, c) => `ALTER TABLE ${of(t)} ADD COLUMN ${column(c)}`,
     renameMember: (t, kind, from, to) =>
@@ -89,7 +91,9 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
         ? `ALTER TABLE ${of(t)} ADD PRIMARY KEY (${keyParts(constraint.value)})`
         : `ALTER TABLE ${of(t)} ADD ${foreignKey(constraint)}`,
     createIndex: (t, index) =>
-      createIndex(t, index) + (index.comment === undefined ? '' : ` COMMENT ${literal(index.comment)}`),
+      createIndex(t, index) +
+      (index.comment === undefined ? '' : ` COMMENT ${literal(index.comment)}`) +
+      (index.options?.['ignored'] === undefined ? '' : ' IGNORED'),
     dropIndex: (t, index) => `DROP INDEX ${quote(index.name)} ON ${of(t)}`,
     comment: (t, on, text) => (on.kind === 'table' ? [`ALTER TABLE ${of(t)} COMMENT = ${literal(text ?? '')}`] : [])
   }

@@ -1,0 +1,12 @@
+// Words that both reading and writing have.
+
+/** What fills a column anew whenever its row changes: "TIMESTAMP", "Automatic Values". */
+export const ON_UPDATE = 'on update'
+
+/** The table options that have words of their own; all others are settings by the name that the server shows. */
+export const [ENGINE, COLLATION] = ['engine', 'collation'] as const
+
+export const literal = (text: string): string => `'${text.replaceAll('\\', '\\\\').replaceAll("'", "''")}'`
+
+/** "CREATE INDEX", "Index Types": how an index is kept that says nothing of it. */
+export const usualMethod = (engine: string | undefined): string => (engine === 'MEMORY' ? 'hash' : 'btree')
