@@ -1,6 +1,6 @@
 // What MariaDB has of its own in a table is read, written and kept when something else of it changes, asked of the server.
 import { afterAll, beforeAll, expect, it } from 'vitest'
-import { readType, type Catalog } from '../../src/lib/core/catalog'
+import { memberAddress, readType, type Catalog, type Change } from '../../src/lib/core/catalog'
 import { compare } from '../../src/lib/core/compare'
 import { writeScript, plan } from '../../src/lib/core/plan'
 import { throughDesign } from '../support/adopted'
@@ -112,3 +112,76 @@ it.skipIf(engine?.lacking)('a run is strict whatever the session was told, and l
   expect(outcomes.flatMap((outcome) => outcome.error?.message ?? [])).toEqual([])
   expect((await db.live.query('SELECT id FROM vessel ORDER BY id')).rows).toEqual([[0], [5]])
 })
+
+/** The manual's kinds of programs, each with something of its own: "CREATE VIEW", "… TRIGGER", "… PROCEDURE", "… EVENT", "… SEQUENCE". */
+const PROGRAMS = [
+  `CREATE TABLE vessel (id int PRIMARY KEY, name varchar(40), gone int NOT NULL DEFAULT 0) ENGINE=InnoDB ROW_FORMAT=COMPACT DEFAULT COLLATE=latin1_swedish_ci`,
+  `CREATE TABLE visit (id int PRIMARY KEY, vessel_id int NOT NULL, tons int(5) unsigned zerofill, KEY (vessel_id), CONSTRAINT fk_visit FOREIGN KEY (vessel_id) REFERENCES vessel (id))`,
+  `CREATE SEQUENCE berth_no START WITH 100 INCREMENT BY 10 MAXVALUE 9000 CACHE 5 CYCLE`,
+  `CREATE FUNCTION loud(t varchar(40) CHARSET latin1) RETURNS varchar(41) CHARSET latin1 DETERMINISTIC NO SQL COMMENT 'it''s so' RETURN concat(upper(t), '!')`,
+  `CREATE ALGORITHM=MERGE SQL SECURITY INVOKER VIEW calls AS SELECT v.name AS who, x.tons FROM visit x JOIN vessel v ON v.id = x.vessel_id WHERE v.gone = 0`,
+  `CREATE VIEW loud_calls AS SELECT loud(who) AS cry FROM calls`,
+  `CREATE VIEW present AS SELECT id, name FROM vessel WHERE gone = 0 WITH LOCAL CHECK OPTION`,
+  `CREATE TRIGGER named BEFORE INSERT ON vessel FOR EACH ROW SET NEW.name = trim(NEW.name)`,
+  `CREATE TRIGGER named_loud BEFORE INSERT ON vessel FOR EACH ROW FOLLOWS named BEGIN IF NEW.gone > 0 THEN SET NEW.name = loud(NEW.name); END IF; END`,
+  `CREATE PROCEDURE leave_all(IN since int, OUT n int) MODIFIES SQL DATA SQL SECURITY INVOKER BEGIN UPDATE vessel SET gone = since; SELECT count(*) INTO n FROM vessel; END`,
+  `CREATE EVENT tidy ON SCHEDULE EVERY '1:30' HOUR_MINUTE STARTS '2030-01-01 00:00:00' ON COMPLETION PRESERVE DISABLE COMMENT 'at night' DO DELETE FROM visit WHERE tons = 0`
+]
+async function madeOfPrograms() {
+  await db.reset()
+  await db.exec('SET SESSION sql_mode = DEFAULT')
+  for (const sql of PROGRAMS) await db.exec(sql)
+}
+const programs = async () => {
+  const { rows } = await db.live
+    .query(`SELECT 'view', table_name, replace(view_definition, concat('\`', database(), '\`.'), ''), check_option, security_type, algorithm FROM information_schema.views WHERE table_schema = database()
+    UNION ALL SELECT 'trigger', trigger_name, action_statement, event_manipulation, action_timing, action_order FROM information_schema.triggers WHERE trigger_schema = database()
+    UNION ALL SELECT routine_type, routine_name, routine_definition, concat_ws(' ', dtd_identifier, routine_comment), security_type, concat(is_deterministic, sql_data_access) FROM information_schema.routines WHERE routine_schema = database()
+    UNION ALL SELECT 'parameter', specific_name, parameter_name, dtd_identifier, character_set_name, parameter_mode FROM information_schema.parameters WHERE specific_schema = database() AND ordinal_position > 0
+    UNION ALL SELECT 'event', event_name, event_definition, concat(interval_value, interval_field, starts), status, on_completion FROM information_schema.events WHERE event_schema = database() ORDER BY 1, 2, 3`)
+  const sequence = await db.live.query('SHOW CREATE SEQUENCE berth_no')
+  return [...rows, ...sequence.rows]
+}
+
+it.skipIf(engine?.lacking)(
+  'views, triggers, routines, events and sequences come again from a script, and by way of a design',
+  async () => {
+    await madeOfPrograms()
+    const [before, live] = [await programs(), await db.live.catalog()]
+    expect(live.unread).toEqual([])
+    for (const wanted of [live, throughDesign(live, db.dialect)]) {
+      expect(compare({ wanted, live }, db.dialect).changes).toEqual([])
+      await db.reset()
+      for (const { sql } of writeScript(wanted, db.dialect)) await db.exec(sql)
+      expect(await programs()).toEqual(before)
+      expect(compare({ wanted: live, live: await db.live.catalog() }, db.dialect).changes).toEqual([])
+    }
+  }
+)
+
+it.skipIf(engine?.lacking)(
+  'what stands on a column is taken out of the way and put back while it changes, and takes its new name',
+  async () => {
+    await madeOfPrograms()
+    await db.exec(`INSERT INTO vessel (id, name) VALUES (1, ' Grey Heron ')`)
+    const live = await db.live.catalog()
+    const vessel = memberAddress({ schema: 'main', name: 'vessel' }, 'column', { name: 'name' })
+    const changes: Change[] = [
+      { action: 'rename', address: vessel, to: 'title' },
+      {
+        action: 'alter',
+        address: memberAddress({ schema: 'main', name: 'vessel' }, 'column', { name: 'gone' }),
+        property: 'type',
+        from: readType('int'),
+        to: readType('bigint'),
+        certain: true
+      }
+    ]
+    const migration = plan(live, changes, db.dialect)
+    expect(migration.left ?? []).toEqual([])
+    for (const { statement } of migration.steps) await db.exec(statement)
+    expect((await db.live.query('SELECT * FROM calls')).rows).toEqual([])
+    await db.exec(`INSERT INTO vessel (id, title, gone) VALUES (2, ' Sturdy ', 3)`)
+    expect((await db.live.query('SELECT title FROM vessel ORDER BY id')).rows).toEqual([['Grey Heron'], ['STURDY!']])
+  }
+)

@@ -183,6 +183,8 @@ export interface Features {
   readonly renameTable: boolean
   /** A column can be renamed while a key, a check or a foreign key uses it. */
   readonly renameUsedColumn: boolean
+  /** Views, triggers and routines keep their words when what they name is called otherwise: they are made again. */
+  readonly wordsStay?: boolean
   /** A constraint can be renamed in place; else it is dropped and made again. */
   readonly renameConstraint: boolean
   /** An index can be renamed in place; else it is dropped and made again. */

@@ -135,6 +135,7 @@ interface InPlace {
 
 function planInPlace({ live, to, all, renames, moved, builder }: InPlace): void {
   const { dialect, state } = builder
+  const { features } = dialect.profile
   const implied = impliedByParents(all, live, to)
   const certain = implied.own
   builder.implied = (change) => implied.with(change)
@@ -159,7 +160,8 @@ function planInPlace({ live, to, all, renames, moved, builder }: InPlace): void 
       ...types.flatMap(({ users }) =>
         users.map(({ table, column }) => ({ schema: table.schema, table: table.name, columns: [column.name] }))
       ),
-      ...(dialect.profile.features.renameUsedColumn ? [] : renames.flatMap(columnsOfRename))
+      ...(features.renameUsedColumn && !features.wordsStay ? [] : renames.flatMap(columnsOfRename)),
+      ...(features.wordsStay ? renames.flatMap(tableOfRename) : [])
     ]
   })
   const goingRoutines = new Set(
@@ -186,7 +188,7 @@ function planInPlace({ live, to, all, renames, moved, builder }: InPlace): void 
   }
   const holders = removed.filter((c) => c.address.kind === 'table' || c.address.kind === 'column')
   const makeDrop = dropsWithSequences(live, removed, builder, leftOver(moved, builder))
-  const { fields } = dialect.profile.features
+  const { fields } = features
   const isEmptied = emptied(fields ? columns : [], dialect)
   const isInTheWay = takesName(live, to, renames, dialect)
   const early = holders.filter((change) => isInTheWay(change) || isEmptied(change))
@@ -209,7 +211,7 @@ function planInPlace({ live, to, all, renames, moved, builder }: InPlace): void 
   }
 
   const back = { live, to, renames, dialect, before: byWantedPlace(carried.away, renames) }
-  const { optionsFirst } = dialect.profile.features
+  const { optionsFirst } = features
   for (const change of alters) {
     letGo(change, builder)
     if (optionsFirst && change.address.kind === 'table' && change.property === 'options') builder.make(change)
@@ -374,6 +376,11 @@ function defaultsOn(
 const columnsOfRename = ({ address }: Rename): Ground[] => {
   const { kind, schema, table, name } = namesOf(address)
   return kind === 'column' ? [{ schema, table, columns: [name] }] : []
+}
+
+const tableOfRename = ({ address }: Rename): Ground[] => {
+  const { kind, schema, table } = namesOf(address)
+  return kind === 'table' ? [{ schema, table }] : []
 }
 
 /** Tables and columns that views and triggers hold fast until they are taken away. */

@@ -198,7 +198,7 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
     alterTable,
     createTable: (table) => {
       const made: Table = {
-        ...table,
+        ...withProperty<Table>(table, 'triggers', undefined),
         foreignKeys: [],
         indexes: [],
         columns: table.columns.map((column) =>

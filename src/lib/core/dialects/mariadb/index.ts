@@ -10,8 +10,9 @@ import {
 } from '../../catalog'
 import type { Lexis } from '../../sql'
 import type { Dialect, Quoting } from '../dialect'
-import { quoted, standardCarrier } from '../standard'
+import { quoted } from '../standard'
 import { mariadbAlterer } from './alter'
+import { mariadbCarrier } from './carry'
 import { mariadbQueries } from './introspect'
 import { mariadbOptions } from './options'
 import { mariadbProfile } from './profile'
@@ -28,8 +29,7 @@ export function mariadb(version: string, quoting?: Quoting): Dialect {
     types: mariadbTypes(version),
     write,
     alter: mariadbAlterer(write),
-    // Views, triggers and routines are not read yet: nothing is carried.
-    carry: standardCarrier(write, { kinds: [], comments: false }),
+    carry: mariadbCarrier(write),
     options: mariadbOptions.filter(({ since = 0 }) => since <= Number(version)),
     // "TIMESTAMP", "DATETIME": only what holds a moment can be filled so; the value says as many digits as the column has.
     keepUp: (_, column, value) =>

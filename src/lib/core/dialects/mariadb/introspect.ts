@@ -1,6 +1,5 @@
 // Asks a MariaDB server what the database of the connection holds: "Information Schema Tables".
 import {
-  addressOf,
   type Catalog,
   type Check,
   type Column,
@@ -9,17 +8,30 @@ import {
   type Key,
   type Options,
   type ReferentialAction,
+  type Sequence,
   type Table,
+  type Trigger,
   type UnreadObject
 } from '../../catalog'
 import { textOf, tokenize } from '../../sql'
 import type { CatalogQueries } from '../dialect'
+import { refsByWords } from '../standard'
 import { mariadbByHand } from './by-hand'
 import { mariadbLexis } from './lexis'
+import {
+  atHome,
+  eventsOf,
+  PROGRAMS,
+  routinesOf,
+  sequenceOf,
+  sequenceQuestion,
+  triggersOf,
+  viewsOf,
+  type Row
+} from './programs'
 import { typeOf } from './types'
 import { COLLATION, ENGINE, literal, ON_UPDATE, usualMethod } from './words'
 
-type Row = Readonly<Record<string, unknown>>
 const str = (row: Row, key: string): string => String(row[key] ?? '')
 
 /** Rows by the table they are about. */
@@ -40,9 +52,9 @@ export const mariadbQueries: CatalogQueries = {
   read: async (query): Promise<Catalog> => {
     const here = 'table_schema = database()'
     const [server] = await query(
-      'SELECT version() AS version, default_collation_name AS collation FROM information_schema.schemata WHERE schema_name = database()'
+      'SELECT version() AS version, database() AS home, default_collation_name AS collation FROM information_schema.schemata WHERE schema_name = database()'
     )
-    const usual = str(server ?? {}, 'collation')
+    const [usual, home] = [str(server ?? {}, 'collation'), str(server ?? {}, 'home')]
     const tables = await query(
       `SELECT table_name AS name, table_comment AS comment, table_type AS type, engine AS engine, table_collation AS collation,
          create_options AS options FROM information_schema.tables WHERE ${here} ORDER BY table_name`
@@ -77,35 +89,78 @@ export const mariadbQueries: CatalogQueries = {
          FROM information_schema.check_constraints WHERE constraint_schema = database() ORDER BY constraint_name`
       )
     )
-    const others = await query(
-      `SELECT 'trigger' AS kind, trigger_name AS name, event_object_table AS owner FROM information_schema.triggers WHERE trigger_schema = database()
-       UNION ALL SELECT lower(routine_type), routine_name, NULL FROM information_schema.routines WHERE routine_schema = database() ORDER BY 1, 2`
-    )
-    const unread = others.map((row): UnreadObject => {
-      const owner = row['owner']
-      return {
-        kind: str(row, 'kind'),
-        name: str(row, 'name'),
-        ...(owner === null ? {} : { of: [addressOf('table', 'main', String(owner))] })
-      }
-    })
+    const programs: UnreadObject[] = []
+    const held = <T>({ held, unread }: { readonly held: readonly T[]; readonly unread: readonly UnreadObject[] }) => {
+      programs.push(...unread)
+      return held
+    }
+    const views = held(viewsOf(await query(PROGRAMS.views), home))
+    const routines = held(routinesOf(await query(PROGRAMS.routines), await query(PROGRAMS.parameters)))
+    // Each has names of its own there, and one name here.
+    const events = held(eventsOf(await query(PROGRAMS.events)))
+    const named = new Map([...routines, ...events].map((routine) => [routine.name, routine]))
+    for (const routine of [...routines, ...events])
+      if (named.get(routine.name) !== routine) programs.push({ kind: routine.form, name: routine.name })
+    const triggers = new Map<string, Trigger[]>()
+    for (const { table, trigger } of held(triggersOf(await query(PROGRAMS.triggers))))
+      triggers.set(table, [...(triggers.get(table) ?? []), trigger])
+    const sequences: Sequence[] = []
+    for (const row of tables.filter((one) => str(one, 'type') === 'SEQUENCE')) {
+      const name = str(row, 'name')
+      const [counts] = await query(sequenceQuestion(name))
+      if (counts) sequences.push(sequenceOf(name, counts))
+      else programs.push({ kind: 'sequence', name })
+    }
+    const unread: UnreadObject[] = [...programs]
     const read = tables.flatMap((row): Table[] => {
       const name = str(row, 'name')
-      if (str(row, 'type') !== 'BASE TABLE') {
-        unread.push({ kind: str(row, 'type').toLowerCase(), name })
+      const type = str(row, 'type')
+      if (type === 'VIEW' || type === 'SEQUENCE') return []
+      if (type !== 'BASE TABLE') {
+        unread.push({ kind: type.toLowerCase(), name })
         return []
       }
-      const table = tableOf(row, usual, columns(name), indexes(name), links(name), checks(name))
+      const table = tableOf(row, usual, home, columns(name), indexes(name), links(name), checks(name))
       unread.push(...table.unread)
-      return [table.table]
+      const own = triggers.get(name)
+      return [own ? { ...table.table, triggers: own } : table.table]
     })
-    return {
+    return withRefs({
       engine: 'mariadb',
       defaultSchema: 'main',
       serverVersion: str(server ?? {}, 'version'),
       tables: read,
+      ...(views.length > 0 ? { views } : {}),
+      ...(named.size > 0 ? { routines: [...named.values()] } : {}),
+      ...(sequences.length > 0 ? { sequences } : {}),
       unread
-    }
+    })
+  }
+}
+
+/** What each text stands on, by its words; a default only where it counts by a sequence, which is there before it. */
+function withRefs(catalog: Catalog): Catalog {
+  const { views, routines, sequences = [], tables } = catalog
+  const refsOf = refsByWords(catalog, mariadbLexis)
+  const counts = refsByWords({ defaultSchema: catalog.defaultSchema, tables: [], sequences }, mariadbLexis)
+  const column = (one: Column): Column =>
+    one.default === undefined || sequences.length === 0 ? one : { ...one, ...counts(one.name, one.default) }
+  return {
+    ...catalog,
+    tables: tables.map((table) => ({
+      ...table,
+      ...(sequences.length > 0 ? { columns: table.columns.map(column) } : {}),
+      ...(table.triggers
+        ? {
+            triggers: table.triggers.map((one) => {
+              const refs = [...(one.refs ?? []), ...(refsOf(one.name, one.definition).refs ?? [])]
+              return refs.length > 0 ? { ...one, refs } : one
+            })
+          }
+        : {})
+    })),
+    ...(views ? { views: views.map((one) => ({ ...one, ...refsOf(one.name, one.query) })) } : {}),
+    ...(routines ? { routines: routines.map((one) => ({ ...one, ...refsOf(one.name, one.definition) })) } : {})
   }
 }
 
@@ -133,6 +188,7 @@ const UNWRITABLE = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/
 function tableOf(
   row: Row,
   usual: string,
+  home: string,
   columns: readonly Row[],
   statistics: readonly Row[],
   links: readonly Row[],
@@ -187,7 +243,7 @@ function tableOf(
       schema: 'main',
       name,
       ...(comment === '' ? {} : { comment }),
-      columns: columns.map((column) => columnOf(column, str(row, 'collation'), json.has(str(column, 'name')))),
+      columns: columns.map((column) => columnOf(column, str(row, 'collation'), home, json.has(str(column, 'name')))),
       ...(primaryKey ? { primaryKey } : {}),
       uniques,
       foreignKeys,
@@ -218,7 +274,7 @@ function optionsOf(row: Row, usual: string): Options {
   }
 }
 
-function columnOf(row: Row, usual: string, json: boolean): Column {
+function columnOf(row: Row, usual: string, home: string, json: boolean): Column {
   const [extra, generated, comment] = [str(row, 'extra').toLowerCase(), str(row, 'generated'), str(row, 'comment')]
   const value = row['value']
   const [, onUpdate] = /on update (\S+)/.exec(extra) ?? []
@@ -229,7 +285,7 @@ function columnOf(row: Row, usual: string, json: boolean): Column {
     // "COLUMNS Table": no default reads as NULL where a value may be missing, and is nothing where it may not.
     ...(value === null || value === undefined || value === 'NULL' || generated !== ''
       ? {}
-      : { default: asWritten(String(value)) }),
+      : { default: asWritten(atHome(String(value), home)) }),
     ...(extra.includes('auto_increment') ? { identity: 'by default' as const } : {}),
     ...someOptions({
       ...(onUpdate === undefined ? {} : { [ON_UPDATE]: onUpdate }),

@@ -70,6 +70,8 @@ export const mariadbProfile = (version: string): EngineProfile => ({
     schemas: false,
     renameTable: true,
     renameUsedColumn: true,
+    // “RENAME TABLE”: views are not told, and find nothing any more.
+    wordsStay: true,
     renameConstraint: false,
     renameIndex: true,
     foreignKeysInTable: false,

@@ -3,6 +3,7 @@
 import type { Column, Key, Table } from '../../catalog'
 import type { EngineProfile, Writer } from '../dialect'
 import { standardWriter } from '../standard'
+import { hasBody } from './programs'
 import { tableOptions } from './options'
 import { literal, ON_UPDATE } from './words'
 
@@ -58,6 +59,8 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
 
   return {
     ...standard,
+    // "Delimiters in the mariadb Client": what has semicolons within is ended by something else.
+    inScript: (sql) => (hasBody(sql) ? `DELIMITER $$\n\n${sql} $$\n\nDELIMITER ;` : `${sql};`),
     first: (query, rows) => `${query} LIMIT ${rows}`,
     column,
     constraint: foreignKey,

@@ -3,15 +3,14 @@ import {
   addressOf,
   type Catalog,
   type Index,
-  type Ref,
   type Table,
   type Trigger,
   type UnreadObject,
   type View
 } from '../../catalog'
-import { namesIn } from '../../sql'
 import type { CatalogQueries } from '../dialect'
 import { MADE_BY } from '../dialect'
+import { refsByWords } from '../standard'
 import { asNamed, moduleOf, readIndex, readTable, readView } from './read'
 import { inSmall, sqliteLexis } from './lexis'
 import { shadowNames } from './shadows'
@@ -75,26 +74,8 @@ export function catalogOf(rows: readonly SchemaRow[]): Catalog {
     const made = maker === undefined ? {} : { options: { ...table.options, [MADE_BY]: maker } }
     read.push({ ...table, ...made, indexes: own })
   }
-  const [viewsByName, tablesByName] = [byName(of('view')), byName(read)]
-  /** A conservative guess from the words of the statement. */
-  const refsOf = (own: string, sql: string): { readonly refs?: readonly Ref[] } => {
-    const names = namesIn(sql, sqliteLexis)
-    const named = <T extends { readonly name: string }>(of: ReadonlyMap<string, T>): T[] =>
-      [...names]
-        .flatMap((name) => of.get(name) ?? [])
-        .filter(({ name }) => name !== own)
-        .sort((a, b) => (a.name < b.name ? -1 : 1))
-    const refs = [
-      ...named(viewsByName).map(({ name }) => addressOf('view', 'main', name)),
-      ...named(tablesByName).flatMap((table) => [
-        addressOf('table', 'main', table.name),
-        ...table.columns
-          .filter((column) => names.has(inSmall(column.name)))
-          .map((column) => addressOf('column', 'main', table.name, column.name))
-      ])
-    ].map((to) => ({ to }))
-    return refs.length ? { refs } : {}
-  }
+  const names = of('view').map(({ name }) => ({ schema: 'main', name, query: '' }))
+  const refsOf = refsByWords({ defaultSchema: 'main', tables: read, views: names }, sqliteLexis)
   const triggers = new Map<string, Trigger[]>()
   for (const { name, owner, sql: definition } of of('trigger')) {
     const trigger = { name, definition, ...refsOf(name, definition) }
