@@ -185,3 +185,33 @@ it.skipIf(engine?.lacking)(
     expect((await db.live.query('SELECT title FROM vessel ORDER BY id')).rows).toEqual([['Grey Heron'], ['STURDY!']])
   }
 )
+
+it.skipIf(engine?.lacking)('a check that is said with its column outlasts every change of that column', async () => {
+  await db.reset()
+  await db.exec(
+    'CREATE TABLE rating (id int PRIMARY KEY, stars int NOT NULL CHECK (stars between 1 and 5), CHECK (id > 0))'
+  )
+  const live = await db.live.catalog()
+  const shownNow = async () => String((await db.live.query('SHOW CREATE TABLE rating')).rows[0]?.[1])
+  const before = await shownNow()
+  for (const wanted of [live, throughDesign(live, db.dialect)]) {
+    await db.reset()
+    for (const { sql } of writeScript(wanted, db.dialect)) await db.exec(sql)
+    expect(await shownNow()).toBe(before)
+  }
+  const altered = (set: object): Catalog => ({
+    ...live,
+    tables: live.tables.map((t) => ({
+      ...t,
+      columns: t.columns.map((c) => (c.name === 'stars' ? { ...c, ...set } : c))
+    }))
+  })
+  for (const wanted of [altered({ comment: 'of five' }), altered({ type: readType('bigint') }), live]) {
+    const now = await db.live.catalog()
+    const { steps } = plan(now, compare({ wanted, live: now }, db.dialect).changes, db.dialect)
+    for (const { statement } of steps) await db.exec(statement)
+    expect(compare({ wanted, live: await db.live.catalog() }, db.dialect).changes).toEqual([])
+    await expect(db.exec('INSERT INTO rating VALUES (1, 6)')).rejects.toThrow(/CONSTRAINT/)
+  }
+  expect(await shownNow()).toBe(before)
+})

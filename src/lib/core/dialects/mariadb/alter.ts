@@ -1,5 +1,14 @@
 // How MariaDB changes what is there: ALTER TABLE. A column is restated whole, so all its changes are one statement.
-import { tableAddress, withProperty, type Column, type Key, type Options, type Table } from '../../catalog'
+import {
+  tableAddress,
+  withProperty,
+  type Check,
+  type Column,
+  type Key,
+  type MemberKind,
+  type Options,
+  type Table
+} from '../../catalog'
 import type { Alterer, Hazard, StepDraft } from '../dialect'
 import {
   altered,
@@ -17,7 +26,7 @@ import {
 import { conversion, type Conversion } from './conversion'
 import { tableOptions, usualOption } from './options'
 import { COLLATION } from './words'
-import type { MariadbWriter } from './write'
+import { isWithColumn, type MariadbWriter } from './write'
 
 /** What has a collation: "Character Sets and Collations". */
 const isText = ({ type: { name } }: Column): boolean => /^(char|varchar|\w*text|enum|set)$/.test(name)
@@ -59,7 +68,7 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
     if (effects.length === 0) return []
     return [
       {
-        statement: `ALTER TABLE ${of(table)} MODIFY COLUMN ${write.column(to)}`,
+        statement: `ALTER TABLE ${of(table)} MODIFY COLUMN ${write.checkedColumn(table, to)}`,
         why: `changes ${from.name}`,
         effects,
         hazards,
@@ -67,6 +76,11 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
       }
     ]
   }
+
+  /** "ALTER TABLE, MODIFY COLUMN": a column that is stated anew has the check that is stated with it, or none. */
+  const withCheck = (table: Table, column: Column) =>
+    `ALTER TABLE ${of(table)} MODIFY COLUMN ${write.checkedColumn(table, column)}`
+  const isColumnsCheck = (kind: MemberKind, member: object) => kind === 'check' && isWithColumn(member as Check)
 
   /** Where a column stands among the others. */
   const at = (table: Table, name: string) => {
@@ -151,7 +165,7 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
     const clauses = [
       ...tableOptions(Object.fromEntries(changed)),
       ...gone.map(usualOption),
-      ...texts.map((column) => `MODIFY COLUMN ${write.column(column)}`)
+      ...texts.map((column) => `MODIFY COLUMN ${write.checkedColumn(table, column)}`)
     ]
     if (clauses.length === 0) return []
     const charset = collation === undefined ? undefined : charsetOf(collation)
@@ -242,6 +256,11 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
       })
     },
     addMember: (table, kind, member) => {
+      const home = isColumnsCheck(kind, member) && table.columns.find((c) => c.name === member.name)
+      if (home)
+        return standard
+          .addMember(table, kind, member)
+          .map((draft) => ({ ...draft, statement: withCheck({ ...table, checks: [member as Check] }, home) }))
       if (kind !== 'index' || member.comment === undefined)
         return standard.addMember(table, kind, withProperty(member, 'comment', undefined))
       const [draft] = standard.addMember(table, kind, withProperty(member, 'comment', undefined))
@@ -261,6 +280,8 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
           ...(numbersBy(table, member as Key) ? unnumbered(table) : []),
           { ...draft, statement: `${alter} DROP INDEX ${name}` }
         ]
+      const home = isColumnsCheck(kind, member) && table.columns.find((c) => c.name === member.name)
+      if (home) return [{ ...draft, statement: withCheck({ ...table, checks: [] }, home) }]
       if (kind === 'check') return [{ ...draft, statement: `${alter} DROP CONSTRAINT ${name}` }]
       // The index that the engine made for it goes too, where it made one.
       return [{ ...draft, statement: `${alter} DROP FOREIGN KEY ${name}, DROP INDEX IF EXISTS ${name}` }]

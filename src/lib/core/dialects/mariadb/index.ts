@@ -3,6 +3,7 @@ import {
   usesColumn,
   withProperty,
   type Catalog,
+  type Check,
   type ForeignKey,
   type Index,
   type ReferentialAction,
@@ -19,7 +20,7 @@ import { mariadbProfile } from './profile'
 import { mariadbTypes } from './types'
 import { ON_UPDATE } from './words'
 import { ENGINE, usualMethod } from './words'
-import { mariadbWriter } from './write'
+import { isWithColumn, mariadbWriter } from './write'
 
 export function mariadb(version: string, quoting?: Quoting): Dialect {
   const profile = quoted(mariadbProfile(version), quoting)
@@ -99,6 +100,9 @@ function settle(table: Table, catalog: Catalog, lexis: Lexis): Table {
       ...unique.map((i) => ({
         name: i.name,
         columns: i.parts.flatMap((p) => p.column ?? []),
+        ...(i.parts.some((p) => p.length !== undefined)
+          ? { parts: i.parts.map(({ length }) => (length === undefined ? {} : { length })) }
+          : {}),
         ...(i.origin ? { origin: i.origin } : {})
       }))
     ],
@@ -109,7 +113,11 @@ function settle(table: Table, catalog: Catalog, lexis: Lexis): Table {
         ...index,
         parts: index.parts.map(({ nulls: _nulls, ...part }) => part)
       })),
-    checks: table.checks.map(plain),
+    checks: table.checks.map((check) =>
+      isWithColumn(check) && !table.columns.some(({ name }) => name === check.name)
+        ? withProperty<Check>(plain(check), 'options', undefined)
+        : plain(check)
+    ),
     // "Foreign Keys": other engines than InnoDB take them and keep none.
     foreignKeys: table.foreignKeys
       .filter((fk) => keepsLinks(table) && keepsLinks(parentOf(fk)))

@@ -30,7 +30,7 @@ import {
   type Row
 } from './programs'
 import { typeOf } from './types'
-import { COLLATION, ENGINE, literal, ON_UPDATE, usualMethod } from './words'
+import { COLLATION, ENGINE, literal, ON_UPDATE, usualMethod, WITH_COLUMN } from './words'
 
 const str = (row: Row, key: string): string => String(row[key] ?? '')
 
@@ -202,7 +202,12 @@ function tableOf(
   for (const clause of clauses) {
     const [, column] = /^json_valid\(`(.+)`\)$/.exec(str(clause, 'clause')) ?? []
     if (column !== undefined && str(clause, 'level') === 'Column') json.add(column)
-    else checks.push({ name: str(clause, 'name'), expression: asWritten(str(clause, 'clause')) })
+    else
+      checks.push({
+        name: str(clause, 'name'),
+        expression: asWritten(str(clause, 'clause')),
+        ...(str(clause, 'level') === 'Column' ? { options: { [WITH_COLUMN]: 'yes' } } : {})
+      })
   }
   let primaryKey: Key | undefined
   const uniques: Key[] = []
@@ -218,7 +223,8 @@ function tableOf(
     const plain = !special && parts.every((part) => part['cut'] === null)
     const cut = parts.map((part) => (part['cut'] === null ? {} : { length: Number(part['cut']) }))
     if (name === 'PRIMARY') primaryKey = { name, columns: names, ...(plain ? {} : { parts: cut }) }
-    else if (unique && ascending && comment === '' && plain && !ignored) uniques.push({ name, columns: names })
+    else if (unique && ascending && comment === '' && !special && !ignored)
+      uniques.push({ name, columns: names, ...(plain ? {} : { parts: cut }) })
     else if (!(foreignKeys.some((fk) => fk.name === name && fk.columns.join() === names.join()) && !unique))
       indexes.push({
         name,

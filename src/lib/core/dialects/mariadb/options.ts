@@ -1,7 +1,7 @@
 // What MariaDB alone has: "CREATE TABLE", "Table Options", "Index Options", "Character Sets and Collations" of its documentation.
 import type { Options } from '../../catalog'
 import type { DeclaredOption } from '../dialect'
-import { COLLATION, ENGINE, literal, ON_UPDATE } from './words'
+import { COLLATION, ENGINE, literal, ON_UPDATE, WITH_COLUMN } from './words'
 
 /** "CREATE TABLE", "Table Options": what the server shows of them, with `=`. */
 const SETTING = /^(?!engine$|collation$)[a-z][a-z_]*$/
@@ -78,6 +78,14 @@ export const mariadbOptions: readonly DeclaredOption[] = [
     values: ['yes'],
     meaning: 'It is not among the columns that “*” stands for.',
     changes: 'in place'
+  },
+  {
+    name: WITH_COLUMN,
+    on: ['check'],
+    values: ['yes'],
+    meaning: 'It is said with the column that it is called after.',
+    changes: 'again',
+    found: true
   },
   {
     name: 'method',

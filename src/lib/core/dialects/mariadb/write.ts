@@ -1,23 +1,33 @@
 // MariaDB's way to write catalogue objects: CREATE TABLE and ALTER TABLE of its documentation. A column is always restated
 // whole; comments stand in what they are about; a backslash in text is written twice.
-import type { Column, Key, Table } from '../../catalog'
+import type { Check, Column, Key, Table } from '../../catalog'
 import type { EngineProfile, Writer } from '../dialect'
 import { standardWriter } from '../standard'
 import { hasBody } from './programs'
 import { tableOptions } from './options'
-import { literal, ON_UPDATE } from './words'
+import { literal, ON_UPDATE, WITH_COLUMN } from './words'
 
 const bare = /^([+-]?\d+(\.\d+)?([eE][+-]?\d+)?|'([^'\\]|''|\\.)*'|null|true|false|current_timestamp(\(\d?\))?)$/i
 
 export interface MariadbWriter extends Writer {
   /** All that is said of a column. */
   column(column: Column): string
+  /** With the check that is said with it. */
+  checkedColumn(table: Pick<Table, 'checks'>, column: Column): string
 }
 
+export const isWithColumn = ({ options }: Check): boolean => options?.[WITH_COLUMN] !== undefined
+
 export function mariadbWriter(profile: EngineProfile): MariadbWriter {
-  const standard = standardWriter(profile, { text: literal })
+  const standard = standardWriter(profile, {
+    text: literal,
+    keyColumns: (key) => (key.parts ? `(${keyParts(key)})` : undefined)
+  })
   const { quote } = standard
   const of = (t: Table) => quote(t.name)
+  /** Of a column whose values may be long, a key has only the beginning. */
+  const keyParts = ({ columns, parts }: Key) =>
+    columns.map((name, i) => quote(name) + (parts?.[i]?.length === undefined ? '' : `(${parts[i].length})`)).join(', ')
   const column = (c: Column): string =>
     [
       quote(c.name),
@@ -34,6 +44,10 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
     ]
       .filter((part) => part)
       .join(' ')
+  const checkedColumn: MariadbWriter['checkedColumn'] = ({ checks }, c) => {
+    const own = checks.find((check) => isWithColumn(check) && check.name === c.name)
+    return own ? `${column(c)} CHECK (${own.expression})` : column(c)
+  }
   const foreignKey: Writer['constraint'] = (constraint) => {
     if (constraint.kind !== 'foreignKey') return standard.constraint(constraint)
     const { onDelete, onUpdate } = constraint.value
@@ -53,16 +67,13 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
       ? plain.replace(/^CREATE INDEX/, `CREATE ${method.toUpperCase()} INDEX`)
       : `${plain} USING ${method.toUpperCase()}`
   }
-  /** Of a column whose values may be long, a key has only the beginning. */
-  const keyParts = ({ columns, parts }: Key) =>
-    columns.map((name, i) => quote(name) + (parts?.[i]?.length === undefined ? '' : `(${parts[i].length})`)).join(', ')
-
   return {
     ...standard,
     // "Delimiters in the mariadb Client": what has semicolons within is ended by something else.
     inScript: (sql) => (hasBody(sql) ? `DELIMITER $$\n\n${sql} $$\n\nDELIMITER ;` : `${sql};`),
     first: (query, rows) => `${query} LIMIT ${rows}`,
     column,
+    checkedColumn,
     constraint: foreignKey,
     value: (value, type) => {
       if (value.kind === 'boolean') return value.value ? '1' : '0'
@@ -78,10 +89,12 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
     shaped: (column, shape) => `json_type(${quote(column)}) = '${shape === 'list' ? 'ARRAY' : 'OBJECT'}'`,
     createTable: (t) => {
       const clauses = [
-        ...t.columns.map(column),
+        ...t.columns.map((c) => checkedColumn(t, c)),
         ...(t.primaryKey ? [`PRIMARY KEY (${keyParts(t.primaryKey)})`] : []),
         ...t.uniques.map((value) => standard.constraint({ kind: 'unique', value })),
-        ...t.checks.map((value) => standard.constraint({ kind: 'check', value }))
+        ...t.checks
+          .filter((check) => !isWithColumn(check))
+          .map((value) => standard.constraint({ kind: 'check', value }))
       ]
       const told = [...tableOptions(t.options), ...(t.comment === undefined ? [] : [`COMMENT = ${literal(t.comment)}`])]
       return [`CREATE TABLE ${of(t)} (\n  ${clauses.join(',\n  ')}\n)`, ...told].join(' ')
