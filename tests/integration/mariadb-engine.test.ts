@@ -215,3 +215,22 @@ it.skipIf(engine?.lacking)('a check that is said with its column outlasts every 
   }
   expect(await shownNow()).toBe(before)
 })
+
+it.skipIf(engine?.lacking)(
+  'an index that the engine made for a foreign key stays when a key takes its place',
+  async () => {
+    await db.reset()
+    await db.exec('CREATE TABLE berth (id int PRIMARY KEY)')
+    await db.exec('CREATE TABLE visit (id int PRIMARY KEY, berth_id int, FOREIGN KEY (berth_id) REFERENCES berth (id))')
+    const live = await db.live.catalog()
+    const wanted: Catalog = {
+      ...live,
+      tables: live.tables.map((t) =>
+        t.name === 'visit' ? { ...t, uniques: [{ name: 'once', columns: ['berth_id'] }] } : t
+      )
+    }
+    const { steps } = plan(live, compare({ wanted, live }, db.dialect).changes, db.dialect)
+    for (const { statement } of steps) await db.exec(statement)
+    expect(compare({ wanted, live: await db.live.catalog() }, db.dialect).changes).toEqual([])
+  }
+)

@@ -4,6 +4,7 @@ import {
   withProperty,
   type Check,
   type Column,
+  type Index,
   type Key,
   type MemberKind,
   type Options,
@@ -80,6 +81,31 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
   /** "ALTER TABLE, MODIFY COLUMN": a column that is stated anew has the check that is stated with it, or none. */
   const withCheck = (table: Table, column: Column) =>
     `ALTER TABLE ${of(table)} MODIFY COLUMN ${write.checkedColumn(table, column)}`
+  /** An index as ALTER TABLE has it behind ADD. */
+  const indexClause = (table: Table, index: Index) =>
+    write
+      .createIndex(table, index)
+      .replace(/^CREATE /, '')
+      .replace(` ON ${of(table)}`, '')
+
+  /**
+   * Indexes that a new key or index makes go without a word, if the engine made them for a foreign key: it does not tell which those
+   * are ("Foreign Keys"). Stated anew they stay.
+   */
+  function superseded(table: Table, { kind, value }: Parameters<typeof created>[1]): Index[] {
+    const columns =
+      kind === 'index'
+        ? value.parts.flatMap(({ column }) => column ?? [])
+        : kind === 'unique' || kind === 'primaryKey'
+          ? value.columns
+          : []
+    const begins = (own: readonly string[]) => own.length > 0 && own.every((name, i) => columns[i] === name)
+    const linked = new Set(table.foreignKeys.map((fk) => JSON.stringify(fk.columns)))
+    return table.indexes.filter((index) => {
+      const own = index.parts.flatMap(({ column }) => column ?? [])
+      return !index.unique && begins(own) && linked.has(JSON.stringify(own))
+    })
+  }
   const isColumnsCheck = (kind: MemberKind, member: object) => kind === 'check' && isWithColumn(member as Check)
 
   /** Where a column stands among the others. */
@@ -261,13 +287,21 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
         return standard
           .addMember(table, kind, member)
           .map((draft) => ({ ...draft, statement: withCheck({ ...table, checks: [member as Check] }, home) }))
-      if (kind !== 'index' || member.comment === undefined)
-        return standard.addMember(table, kind, withProperty(member, 'comment', undefined))
       const [draft] = standard.addMember(table, kind, withProperty(member, 'comment', undefined))
+      if (!draft) return []
       const object = { kind, value: member } as Parameters<typeof created>[1]
-      return draft && object.kind === 'index'
-        ? [{ ...draft, statement: write.createIndex(table, object.value), effects: [created(table, object)] }]
-        : []
+      const whole: StepDraft =
+        object.kind === 'index' && object.value.comment !== undefined
+          ? { ...draft, statement: write.createIndex(table, object.value), effects: [created(table, object)] }
+          : draft
+      const again = superseded(table, object)
+      if (again.length === 0) return [whole]
+      const added =
+        object.kind === 'index'
+          ? `ADD ${indexClause(table, object.value)}`
+          : whole.statement.replace(/^ALTER TABLE \S+ /, '')
+      const kept = again.map((index) => `DROP INDEX ${write.quote(index.name)}, ADD ${indexClause(table, index)}`)
+      return [{ ...whole, statement: `ALTER TABLE ${of(table)} ${[added, ...kept].join(', ')}` }]
     },
     dropMember: (table, kind, member) => {
       const [draft] = standard.dropMember(table, kind, member)
@@ -297,10 +331,7 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
       const next = withProperty(index, 'comment', to)
       return [
         {
-          statement: `ALTER TABLE ${of(table)} DROP INDEX ${write.quote(name)}, ADD ${write
-            .createIndex(table, next)
-            .replace(/^CREATE /, '')
-            .replace(` ON ${of(table)}`, '')}`,
+          statement: `ALTER TABLE ${of(table)} DROP INDEX ${write.quote(name)}, ADD ${indexClause(table, next)}`,
           why: `describes ${name}`,
           effects: [altered(table, 'index', name, 'comment', from, to)],
           hazards: [hazard('locks table', 'rows cannot be written while the index is built')]
