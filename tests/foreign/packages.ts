@@ -20,6 +20,32 @@ export const SQLITE_PACKAGES: readonly PackagedScript[] = [
   },
   { package: 'supysonic', files: [`${share}/supysonic/schema/sqlite.sql`] }
 ]
+export const MARIADB_PACKAGES: readonly PackagedScript[] = [
+  { package: 'roundcube-core', files: [`${share}/roundcube/SQL/mysql.initial.sql`] },
+  { package: 'request-tracker5', files: [`${share}/request-tracker5/etc/schema.mysql`] },
+  { package: 'pdns-backend-mysql', files: [`${share}/pdns-backend-mysql/schema/schema.mysql.sql`] },
+  { package: 'zabbix-server-mysql', files: [`${share}/zabbix-server-mysql/schema.sql.gz`] },
+  {
+    package: 'bacula-director-mysql',
+    files: [`${share}/dbconfig-common/data/bacula-director-mysql/install/mysql`]
+  },
+  { package: 'icinga2-ido-mysql', files: [`${share}/icinga2-ido-mysql/schema/mysql.sql`] },
+  { package: 'tt-rss', files: [`${share}/tt-rss/schema/ttrss_schema_mysql.sql`] },
+  { package: 'hibiscus', files: [`${share}/jameica/plugins/hibiscus/sql/mysql-create.sql`] },
+  {
+    package: 'python-biopython-doc',
+    files: [`${share}/doc/python-biopython-doc/Tests/BioSQL/biosqldb-mysql.sql`]
+  },
+  { package: 'supysonic', files: [`${share}/supysonic/schema/mysql.sql`] },
+  { package: 'gammu-smsd', files: [`${share}/doc/gammu-smsd/examples/mysql.sql`] },
+  { package: 'gammu-smsd', files: [`${share}/doc/gammu-smsd/examples/mysql-legacy.sql`] },
+  { package: 'gerbera', files: [`${share}/gerbera/mysql.sql`] },
+  { package: 'spamassassin', files: [`${share}/doc/spamassassin/sql/bayes_mysql.sql`] },
+  { package: 'php-sabre-dav', files: [`${share}/doc/php-sabre-dav/examples/sql/mysql.calendars.sql`] },
+  { package: 'ocsinventory-reports', files: [`${share}/ocsinventory-reports/files/ocsbase_new.sql`] },
+  { package: 'rsyslog-mysql', files: [`${share}/dbconfig-common/data/rsyslog-mysql/install/mysql`] },
+  { package: 'mariadb-test-data', files: ['usr/share/mysql/mysql-test/std_data/mysql_database_5.5.dump'] }
+]
 /** A desktop office database. */
 export const OFFICE_PACKAGE: PackagedScript = {
   package: 'mrtg-contrib',

@@ -17,6 +17,7 @@ import { mariadbCarrier } from './carry'
 import { mariadbQueries } from './introspect'
 import { mariadbOptions } from './options'
 import { mariadbProfile } from './profile'
+import { readMariadbScript } from './read'
 import { mariadbTypes } from './types'
 import { ON_UPDATE } from './words'
 import { ENGINE, usualMethod } from './words'
@@ -38,6 +39,7 @@ export function mariadb(version: string, quoting?: Quoting): Dialect {
         ? { column: { ...column, options: { ...column.options, [ON_UPDATE]: value } } }
         : {},
     introspect: mariadbQueries,
+    readScript: (script) => readMariadbScript(script),
     // "SQL_MODE": a value that does not fit is refused and not cut, a backslash and a quote mean what our literals take them
     // for, and a 0 stays 0 where numbers are given from then on.
     session: [

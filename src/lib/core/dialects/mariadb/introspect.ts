@@ -15,7 +15,6 @@ import {
 } from '../../catalog'
 import { textOf, tokenize } from '../../sql'
 import type { CatalogQueries } from '../dialect'
-import { refsByWords } from '../standard'
 import { mariadbByHand } from './by-hand'
 import { mariadbLexis } from './lexis'
 import {
@@ -29,6 +28,7 @@ import {
   viewsOf,
   type Row
 } from './programs'
+import { withRefs } from './refs'
 import { typeOf } from './types'
 import { COLLATION, ENGINE, literal, ON_UPDATE, usualMethod, WITH_COLUMN } from './words'
 
@@ -135,32 +135,6 @@ export const mariadbQueries: CatalogQueries = {
       ...(sequences.length > 0 ? { sequences } : {}),
       unread
     })
-  }
-}
-
-/** What each text stands on, by its words; a default only where it counts by a sequence, which is there before it. */
-function withRefs(catalog: Catalog): Catalog {
-  const { views, routines, sequences = [], tables } = catalog
-  const refsOf = refsByWords(catalog, mariadbLexis)
-  const counts = refsByWords({ defaultSchema: catalog.defaultSchema, tables: [], sequences }, mariadbLexis)
-  const column = (one: Column): Column =>
-    one.default === undefined || sequences.length === 0 ? one : { ...one, ...counts(one.name, one.default) }
-  return {
-    ...catalog,
-    tables: tables.map((table) => ({
-      ...table,
-      ...(sequences.length > 0 ? { columns: table.columns.map(column) } : {}),
-      ...(table.triggers
-        ? {
-            triggers: table.triggers.map((one) => {
-              const refs = [...(one.refs ?? []), ...(refsOf(one.name, one.definition).refs ?? [])]
-              return refs.length > 0 ? { ...one, refs } : one
-            })
-          }
-        : {})
-    })),
-    ...(views ? { views: views.map((one) => ({ ...one, ...refsOf(one.name, one.query) })) } : {}),
-    ...(routines ? { routines: routines.map((one) => ({ ...one, ...refsOf(one.name, one.definition) })) } : {})
   }
 }
 

@@ -1,0 +1,458 @@
+// Reads scripts of MariaDB and MySQL: what their statements leave in an empty database, one after the other. Data and settings are
+// passed over; views, triggers, routines and events are kept as their text.
+import {
+  addressOf,
+  type Catalog,
+  type Routine,
+  type Sequence,
+  type Trigger,
+  type UnreadObject,
+  type View
+} from '../../../catalog'
+import { Cursor, NotUnderstood, splitStatements, tokenize } from '../../../sql'
+import type { ReadStatement, ScriptRead } from '../../dialect'
+import { mariadbLexis } from '../lexis'
+import { withRefs } from '../refs'
+import { collationNamed, collationOf, USUAL_COLLATION } from './charsets'
+import { readColumn } from './columns'
+import { readIndex, readMember } from './constraints'
+import { ReadTable } from './tables'
+
+/** Names are read as they are spelled. */
+const lexis = { ...mariadbLexis, fold: (name: string) => name }
+const small = mariadbLexis.fold
+
+/** Statements that make nothing that a catalogue holds. */
+const PASSED = new Set(
+  (
+    'insert replace update delete select with values set use lock unlock start commit begin rollback savepoint analyze optimize check ' +
+    'repair flush grant revoke load call do show execute prepare deallocate truncate reset help explain describe desc kill handler ' +
+    'delimiter source signal backup purge change stop install uninstall cache rename_user'
+  ).split(' ')
+)
+
+/** The version up to which a server carries out what stands behind `!` in a comment ("Comment Syntax"). */
+const CARRIED_OUT = /^\/\*(M?)!(\d{5,6})?/
+
+/** A script in which such comments are what they say, each word at its place. */
+function carriedOut(script: string, isMysql: boolean): string {
+  if (!script.includes('/*!') && !script.includes('/*M!')) return script
+  const blank = (text: string) => text.replace(/[^\n]/g, ' ')
+  return tokenize(script, mariadbLexis)
+    .map(({ kind, text }) => {
+      if (kind !== 'executable') return text
+      const [head = '', own, digits = '0'] = CARRIED_OUT.exec(text) ?? []
+      const version = Number(digits)
+      const is = isMysql ? own === '' : own === 'M' || version < 50_700 || version > 99_999
+      return is ? blank(head) + text.slice(head.length, -2) + '  ' : blank(text)
+    })
+    .join('')
+}
+
+/** `mysql`: what only the other engine of the family carries out is read, too. */
+export function readMariadbScript(script: string, isMysql = false): ScriptRead {
+  const reading = new Reading()
+  const statements = splitStatements(carriedOut(script, isMysql), lexis).flatMap(({ sql, at }): ReadStatement[] => {
+    try {
+      return [{ sql, at, how: reading.take(sql) }]
+    } catch (error) {
+      if (!(error instanceof NotUnderstood)) throw error
+      return [{ sql, at, how: 'unknown', why: error.message }]
+    }
+  })
+  return { catalog: reading.catalog(), statements }
+}
+
+class Reading {
+  private tables = new Map<string, ReadTable>()
+  private views = new Map<string, View>()
+  private routines = new Map<string, Routine>()
+  private sequences = new Map<string, Sequence>()
+  private triggers = new Map<string, { readonly table: string; readonly trigger: Trigger }>()
+  private unread: UnreadObject[] = []
+  private usual = USUAL_COLLATION
+  private readonly isNamed = (name: string) =>
+    [...this.tables.values()].some((table) => table.linkNames.some((one) => small(one) === small(name)))
+
+  catalog(): Catalog {
+    const by = <T extends { readonly name: string }>(list: Iterable<T>) =>
+      [...list].sort((a, b) => (a.name < b.name ? -1 : 1))
+    const [views, routines, sequences] = [
+      by(this.views.values()),
+      by(this.routines.values()),
+      by(this.sequences.values())
+    ]
+    const triggersOf = (name: string) =>
+      [...this.triggers.values()].flatMap(({ table, trigger }) => (small(table) === small(name) ? [trigger] : []))
+    return withRefs({
+      engine: 'mariadb',
+      defaultSchema: 'main',
+      tables: by(this.tables.values()).map((one) => {
+        const [table, triggers] = [one.table(), triggersOf(one.name)]
+        return triggers.length > 0 ? { ...table, triggers } : table
+      }),
+      ...(views.length > 0 ? { views } : {}),
+      ...(routines.length > 0 ? { routines } : {}),
+      ...(sequences.length > 0 ? { sequences } : {}),
+      unread: this.unread
+    })
+  }
+
+  /** What becomes of a statement. */
+  take(sql: string): ReadStatement['how'] {
+    const item = new Cursor(sql, lexis)
+    const word = item.word()
+    if (item.take('create')) return this.create(item, sql)
+    if (item.take('drop')) return this.drop(item)
+    if (item.take('alter')) return this.alter(item)
+    if (item.take('rename', 'table') || item.take('rename', 'tables')) {
+      for (const part of item.parts()) {
+        const from = part.path().at(-1) ?? ''
+        part.expect('to')
+        this.rename(from, part.path().at(-1) ?? '')
+      }
+      return 'read'
+    }
+    if (PASSED.has(word) || item.is('rename', 'user')) return 'data'
+    throw new NotUnderstood(`No statement of MariaDB begins with “${word}”.`)
+  }
+
+  private must(name: string): ReadTable {
+    const found = this.tables.get(small(name))
+    if (!found) throw new NotUnderstood(`There is no table ${name} by then.`)
+    return found
+  }
+
+  private create(item: Cursor, sql: string): ReadStatement['how'] {
+    const replaces = item.take('or', 'replace')
+    if (item.take('temporary')) return 'data'
+    if (item.takeOne('database', 'schema')) {
+      while (!item.done) {
+        if (item.take('character', 'set') || item.take('charset')) this.usual = collationOf(valueOf(item))
+        else if (item.take('collate')) this.usual = collationNamed(valueOf(item))
+        else item.next()
+      }
+      return 'data'
+    }
+    if (item.takeOne('user', 'role', 'server', 'tablespace', 'logfile')) return 'data'
+    if (item.take('table')) return this.createTable(item, replaces)
+    const unique = item.take('unique')
+    const special = unique ? undefined : item.takeOne('fulltext', 'spatial')
+    if (item.take('online') || item.take('offline')) void 0
+    if (item.take('index')) {
+      item.take('if', 'not', 'exists')
+      const name = item.name()
+      const using = item.take('using') ? item.next().toLowerCase() : undefined
+      item.expect('on')
+      const table = this.must(item.path().at(-1) ?? '')
+      const read = readIndex(item, unique, special, name)
+      table.addMember(
+        using && using !== 'btree' && !read.index.method ? { ...read, index: { ...read.index, method: using } } : read,
+        this.isNamed
+      )
+      return 'read'
+    }
+    return this.createProgram(item, sql)
+  }
+
+  private createTable(item: Cursor, replaces: boolean): ReadStatement['how'] {
+    const gently = item.take('if', 'not', 'exists')
+    const name = item.path().at(-1) ?? ''
+    const there = this.tables.get(small(name))
+    if (there && gently) return 'read'
+    if (there && !replaces) throw new NotUnderstood(`There is a table ${name} already.`)
+    if (item.take('like')) {
+      this.tables.set(small(name), this.must(item.path().at(-1) ?? '').copy(name))
+      return 'read'
+    }
+    if (item.word() !== '(')
+      throw new NotUnderstood(`The table ${name} is made of a query: what its columns are, only the engine knows.`)
+    const inside = item.group()
+    if (inside.is('like')) {
+      inside.expect('like')
+      this.tables.set(small(name), this.must(inside.path().at(-1) ?? '').copy(name))
+      return 'read'
+    }
+    const table = new ReadTable(name, this.usual, this.usual)
+    // How text is kept, and by which engine, is said behind what it is said of.
+    table.readOptions(item)
+    for (const part of inside.parts()) table.add(part, this.isNamed)
+    if (item.take('partition'))
+      this.unread.push({ kind: 'partitions of the table', name, of: [addressOf('table', 'main', name)] })
+    else if (!item.done)
+      throw new NotUnderstood(`Nothing is known of what is said of ${name} from “${item.rest().slice(0, 40)}” on.`)
+    this.tables.set(small(name), table)
+    return 'read'
+  }
+
+  private createProgram(item: Cursor, sql: string): ReadStatement['how'] {
+    const options: Record<string, string> = {}
+    for (;;) {
+      if (item.take('algorithm')) {
+        const said = valueOf(item).toLowerCase()
+        if (said !== 'undefined') options['algorithm'] = said
+      } else if (item.take('definer')) {
+        item.take('=')
+        item.next()
+        // `user`@`host`, or CURRENT_USER().
+        if (item.word() === '(') item.inside()
+        if (item.word().startsWith('@')) {
+          const at = item.next()
+          if (at === '@') item.next()
+        }
+      } else if (item.take('sql', 'security')) {
+        if (item.next().toLowerCase() === 'invoker') options['security'] = 'invoker'
+      } else if (item.take('aggregate')) throw new NotUnderstood('Nothing is known of aggregate functions yet.')
+      else break
+    }
+    const kind = item.takeOne('view', 'trigger', 'procedure', 'function', 'event', 'sequence')
+    if (kind === undefined) throw new NotUnderstood(`Nothing is known of how ${item.word().toUpperCase()} is made.`)
+    const gently = item.take('if', 'not', 'exists')
+    const whole = item.rest()
+    const name = item.path().at(-1) ?? ''
+    const definition = () => `CREATE ${kind.toUpperCase()} ${whole}`
+    const isThere = {
+      view: this.views,
+      trigger: this.triggers,
+      procedure: this.routines,
+      function: this.routines,
+      event: this.routines,
+      sequence: this.sequences
+    }[kind].has(small(name))
+    if (isThere && gently) return 'read'
+    if (isThere && !/^create\s+or\s+replace/i.test(sql)) throw new NotUnderstood(`There is a ${kind} ${name} already.`)
+    if (kind === 'view') {
+      // A table of that name stands for the view until it is made: so dump tools have it.
+      const columns = item.word() === '(' ? item.names() : undefined
+      item.expect('as')
+      const said = item.rest()
+      const [, query = said, how] = /^([\s\S]*?)\s+with\s+(?:(cascaded|local)\s+)?check\s+option\s*$/i.exec(said) ?? []
+      if (query !== said) options['check'] = (how ?? 'cascaded').toLowerCase()
+      this.views.set(small(name), {
+        schema: 'main',
+        name,
+        query,
+        ...(columns ? { columns } : {}),
+        ...(Object.keys(options).length > 0 ? { options } : {})
+      })
+    } else if (kind === 'trigger') {
+      while (!item.done && !item.take('on')) item.next()
+      this.triggers.set(small(name), {
+        table: this.must(item.path().at(-1) ?? '').name,
+        trigger: { name, definition: definition() }
+      })
+    } else if (kind === 'sequence') this.sequences.set(small(name), readSequence(item, name))
+    else this.routines.set(small(name), { schema: 'main', form: kind, name, definition: definition() })
+    return 'carried'
+  }
+
+  private drop(item: Cursor): ReadStatement['how'] {
+    if (item.take('temporary')) return 'data'
+    const kind = item.next().toLowerCase()
+    if (['database', 'schema', 'user', 'role', 'server', 'prepare'].includes(kind)) return 'data'
+    const gently = item.take('if', 'exists')
+    if (kind === 'index') {
+      const name = item.name()
+      item.expect('on')
+      const table = this.must(item.path().at(-1) ?? '')
+      if (!table.dropIndex(name) && !gently) throw new NotUnderstood(`${table.name} has no index ${name} by then.`)
+      return 'read'
+    }
+    const kinds = {
+      table: this.tables,
+      view: this.views,
+      trigger: this.triggers,
+      procedure: this.routines,
+      function: this.routines,
+      event: this.routines,
+      sequence: this.sequences
+    }
+    const from = kinds[kind as keyof typeof kinds] as Map<string, unknown> | undefined
+    if (!from) throw new NotUnderstood(`Nothing is known of how ${kind.toUpperCase()} is removed.`)
+    for (const part of item.parts()) {
+      const name = part.path().at(-1) ?? ''
+      if (!from.delete(small(name)) && !gently) throw new NotUnderstood(`There is no ${kind} ${name} by then.`)
+      if (kind === 'table')
+        for (const [key, { table }] of this.triggers) if (small(table) === small(name)) this.triggers.delete(key)
+    }
+    return 'read'
+  }
+
+  private rename(from: string, to: string) {
+    const table = this.must(from)
+    this.tables.delete(small(from))
+    table.name = to
+    this.tables.set(small(to), table)
+    for (const other of this.tables.values()) other.follow(from, to)
+  }
+
+  private alter(item: Cursor): ReadStatement['how'] {
+    item.takeOne('online', 'offline')
+    item.take('ignore')
+    if (item.takeOne('database', 'schema', 'user', 'server')) return 'data'
+    if (!item.take('table')) throw new NotUnderstood(`Nothing is known of how ${item.word().toUpperCase()} is changed.`)
+    item.take('if', 'exists')
+    const table = this.must(item.path().at(-1) ?? '')
+    for (const part of item.parts()) this.change(table, part)
+    return 'read'
+  }
+
+  /** One part of ALTER TABLE. */
+  private change(table: ReadTable, item: Cursor) {
+    const gently = (words: readonly string[]) => item.take(...words)
+    if (item.take('add')) return this.added(table, item)
+    if (item.take('drop')) return this.dropped(table, item)
+    if (item.take('modify')) {
+      item.take('column')
+      gently(['if', 'exists'])
+      return this.restated(table, item, item.copy().name())
+    }
+    if (item.take('change')) {
+      item.take('column')
+      gently(['if', 'exists'])
+      return this.restated(table, item, item.name())
+    }
+    if (item.take('alter')) {
+      item.take('column')
+      const name = item.name()
+      const column = table.column(name)
+      const { default: _default, ...bare } = column
+      const said = item.take('set') ? ` ${item.rest()}` : ''
+      const read =
+        said === '' ? undefined : readColumn(new Cursor(`x ${typeWords(column)}${said}`, lexis), table.collation)
+      table.columns = table.columns.map((one) =>
+        one === column
+          ? { ...bare, ...(read?.column.default === undefined ? {} : { default: read.column.default }) }
+          : one
+      )
+      return
+    }
+    if (item.take('rename', 'column')) {
+      const from = item.name()
+      item.expect('to')
+      return table.renameColumn(from, item.name())
+    }
+    if (item.take('rename', 'index') || item.take('rename', 'key')) {
+      const from = item.name()
+      item.expect('to')
+      return table.renameIndex(from, item.name())
+    }
+    if (item.take('rename')) {
+      item.takeOne('to', 'as')
+      return this.rename(table.name, item.path().at(-1) ?? '')
+    }
+    if (item.take('convert', 'to')) return table.readOptions(item, true)
+    if (item.takeOne('disable', 'enable', 'force', 'algorithm', 'lock', 'order', 'discard', 'import', 'wait', 'nowait'))
+      return
+    table.readOptions(item)
+    item.finish()
+  }
+
+  private added(table: ReadTable, item: Cursor) {
+    if (item.take('partition'))
+      return void this.unread.push({
+        kind: 'partitions of the table',
+        name: table.name,
+        of: [addressOf('table', 'main', table.name)]
+      })
+    const isColumn = item.take('column')
+    item.take('if', 'not', 'exists')
+    if (item.word() === '(') {
+      for (const part of item.group().parts()) table.add(part, this.isNamed)
+      return
+    }
+    const kind = item.word()
+    if (
+      !isColumn &&
+      ['constraint', 'primary', 'unique', 'key', 'index', 'fulltext', 'spatial', 'foreign', 'check'].includes(kind)
+    )
+      return table.addMember(readMember(item), this.isNamed)
+    const { own, at } = this.placed(table, item)
+    table.addColumn(readColumn(own, table.collation), this.isNamed, at)
+  }
+
+  /** A column's definition without where it is to stand, and that place. */
+  private placed(table: ReadTable, item: Cursor): { own: Cursor; at: number } {
+    const [, said = '', first, quoted, plain] =
+      /^([\s\S]*?)(?:\s+(first)|\s+after\s+(?:`([^`]+)`|(\S+)))?$/i.exec(item.rest()) ?? []
+    const after = quoted ?? plain
+    const own = new Cursor(said, lexis)
+    if (first !== undefined) return { own, at: 0 }
+    if (after === undefined) return { own, at: table.columns.length }
+    return { own, at: table.columns.indexOf(table.column(after)) + 1 }
+  }
+
+  private restated(table: ReadTable, item: Cursor, old: string) {
+    const before = table.columns.indexOf(table.column(old))
+    const { own, at } = this.placed(table, item)
+    const moves = own.rest().length < item.rest().length
+    table.replaceColumn(old, readColumn(own, table.collation), this.isNamed)
+    if (!moves) return
+    const [column] = table.columns.splice(before, 1)
+    if (column) table.columns.splice(at > before ? at - 1 : at, 0, column)
+  }
+
+  private dropped(table: ReadTable, item: Cursor) {
+    const missing = (what: string, name: string) => new NotUnderstood(`${table.name} has no ${what} ${name} by then.`)
+    if (item.take('primary', 'key')) return table.dropPrimary()
+    const kind = item.take('foreign', 'key')
+      ? 'foreign key'
+      : item.takeOne('index', 'key', 'constraint', 'check', 'column', 'partition')
+    const gently = item.take('if', 'exists')
+    const name = item.name()
+    if (kind === 'partition') return
+    const gone =
+      kind === 'foreign key'
+        ? table.dropLink(name)
+        : kind === 'index' || kind === 'key'
+          ? table.dropIndex(name)
+          : kind === 'constraint' || kind === 'check'
+            ? table.dropLink(name) || table.dropCheck(name) || table.dropIndex(name)
+            : undefined
+    if (gone === false && !gently) throw missing(kind ?? '', name)
+    if (gone === undefined && !(gently && !table.columns.some((one) => small(one.name) === small(name))))
+      table.dropColumn(name)
+  }
+}
+
+const valueOf = (item: Cursor): string => {
+  item.take('=')
+  return item.nameOrText()
+}
+
+const typeWords = ({
+  type
+}: {
+  readonly type: { readonly name: string; readonly args?: readonly string[] }
+}): string => (type.args ? `${type.name}(${type.args.join(',')})` : type.name)
+
+/** "CREATE SEQUENCE". */
+function readSequence(item: Cursor, name: string): Sequence {
+  const found: { -readonly [K in keyof Sequence]?: Sequence[K] } = {}
+  const number = () => {
+    item.takeOne('=', 'with', 'by')
+    const sign = item.takeOne('-', '+')
+    return `${sign === '-' ? '-' : ''}${item.next()}`
+  }
+  while (!item.done) {
+    if (item.take('start')) found.start = number()
+    else if (item.take('increment')) found.increment = number()
+    else if (item.take('minvalue')) found.min = number()
+    else if (item.take('maxvalue')) found.max = number()
+    else if (item.take('cache')) found.cache = number()
+    else if (item.take('nocache')) found.cache = '0'
+    else if (item.take('cycle')) found.cycle = true
+    else if (item.takeOne('nocycle', 'nominvalue', 'nomaxvalue', 'no')) item.takeOne('minvalue', 'maxvalue')
+    else if (item.take('engine')) valueOf(item)
+    else throw new NotUnderstood(`Nothing is known of what is said of ${name} from “${item.rest().slice(0, 40)}” on.`)
+  }
+  const { start, increment, ...rest } = found
+  const first = rest.min ?? '1'
+  return {
+    schema: 'main',
+    name,
+    ...rest,
+    ...(start === undefined || start === first ? {} : { start }),
+    ...(increment === undefined || increment === '1' ? {} : { increment })
+  }
+}
