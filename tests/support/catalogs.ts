@@ -267,8 +267,11 @@ const kinds: Readonly<Record<string, readonly Kind[]>> = {
   testing: testingKinds,
   sqlite: sqliteKinds,
   mariadb: mariadbKinds,
+  // It has no uuid.
+  mysql: mariadbKinds.filter(({ type }) => type !== 'uuid'),
   firebird: firebirdKinds
 }
+const isOfFamily = (engine: string) => engine === 'mariadb' || engine === 'mysql'
 const kindsOf = (dialect: Dialect) => kinds[dialect.profile.id] ?? postgresKinds
 
 /** Values that a column of a type can hold, for inserting rows. */
@@ -405,7 +408,7 @@ function computedColumn(
   { profile, write }: Dialect
 ): Column[] {
   // How long a CHAR is when it is read depends on the session in MariaDB: it may not be worked out from.
-  const from = columns.find((c) => isWord(c) && !(profile.id === 'mariadb' && c.type.name === 'char'))
+  const from = columns.find((c) => isWord(c) && !(isOfFamily(profile.id) && c.type.name === 'char'))
   if (!from || seed % 5 !== 0) return []
   // Firebird stores none; PostgreSQL stores all of them up to version 17.
   const choice = profile.id !== 'firebird' && !(profile.id === 'postgres' && Number(profile.version) < 18)
@@ -460,7 +463,7 @@ function withForeignKey(
 ): Table {
   // MariaDB lets no foreign key write a column that another is worked out from: "Generated Columns" of its documentation.
   const source = (column: string) =>
-    profile.id === 'mariadb' && table.columns.some(({ generated }) => generated?.includes(write.quote(column)))
+    isOfFamily(profile.id) && table.columns.some(({ generated }) => generated?.includes(write.quote(column)))
   const parent = pick(tables, seed)
   const key = seed % 2 ? parent.primaryKey : (parent.uniques[0] ?? parent.primaryKey)
   if (!key) return table

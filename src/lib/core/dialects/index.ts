@@ -3,12 +3,12 @@ import type { Address, Kind } from '../catalog'
 import type { DeclaredOption, Dialect, Quoting } from './dialect'
 import { KNOWN, type EngineId, type Known } from './known'
 import { firebird } from './firebird'
-import { mariadb } from './mariadb'
+import { mariadb, mysql } from './mariadb'
 import { mongodb } from './mongodb'
 import { postgres } from './postgres'
 import { sqlite } from './sqlite'
 
-const MAKERS: Readonly<Record<EngineId, Make>> = { postgres, mariadb, firebird, sqlite, mongodb }
+const MAKERS: Readonly<Record<EngineId, Make>> = { postgres, mariadb, mysql, firebird, sqlite, mongodb }
 
 type Make = (version: string, quoting?: Quoting) => Dialect
 

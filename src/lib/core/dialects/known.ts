@@ -17,7 +17,8 @@ export const KNOWN = [
     here: 'embedded',
     served: true
   },
-  { id: 'mariadb', label: 'MariaDB', versions: ['10.6', '10.11', '11.4'], served: true },
+  { id: 'mariadb', label: 'MariaDB', versions: ['10.6', '10.11', '11.4', '11.8'], served: true },
+  { id: 'mysql', label: 'MySQL', versions: ['5.7', '8.0', '8.4'] },
   { id: 'firebird', label: 'Firebird', versions: ['3.0', '4.0', '5.0'], served: true },
   { id: 'sqlite', label: 'SQLite', versions: ['3.35', '3.45', '3.50'], here: 'embedded' },
   { id: 'mongodb', label: 'MongoDB', versions: ['5.0', '6.0', '7.0', '8.0'], here: 'stand-in', served: true }

@@ -4,6 +4,7 @@ import {
   withProperty,
   type Check,
   type Column,
+  type ForeignKey,
   type Index,
   type Key,
   type MemberKind,
@@ -27,6 +28,7 @@ import {
 import { conversion, type Conversion } from './conversion'
 import { tableOptions, usualOption } from './options'
 import { COLLATION } from './words'
+import type { Member } from './family'
 import { isWithColumn, type MariadbWriter } from './write'
 
 /** What has a collation: "Character Sets and Collations". */
@@ -47,7 +49,7 @@ const IN_PLACE = new Set([
   'avg_row_length'
 ])
 
-export function mariadbAlterer(write: MariadbWriter): Alterer {
+export function mariadbAlterer(write: MariadbWriter, engine: Member): Alterer {
   const standard = standardAlterer(write, { foreignKeysInTable: false })
   const of = (table: Table) => write.quote(table.name)
   /** What the engine numbers must lead a key: "AUTO_INCREMENT". */
@@ -233,9 +235,23 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
     ]
   }
 
+  /** "FOREIGN KEY Constraints", "Conditions and Restrictions": one is made only where no other begins with the columns. */
+  function hasOwnIndex({ primaryKey, uniques, indexes }: Table, { columns }: ForeignKey): boolean {
+    const begins = (list: readonly (string | undefined)[]) => columns.every((column, i) => list[i] === column)
+    const keys = [...(primaryKey ? [primaryKey] : []), ...uniques].map((key) => key.columns)
+    return ![...keys, ...indexes.map(({ parts }) => parts.map(({ column }) => column))].some(begins)
+  }
+
   return {
     ...standard,
     alterTable,
+    renameMember: (table, kind, from, to) => {
+      const [draft] = standard.renameMember(table, kind, from, to)
+      const column = table.columns.find(({ name }) => name === from)
+      if (!draft || kind !== 'column' || !column || engine.renamesColumns) return draft ? [draft] : []
+      const stated = write.checkedColumn(table, { ...column, name: to })
+      return [{ ...draft, statement: `ALTER TABLE ${of(table)} CHANGE COLUMN ${write.quote(from)} ${stated}` }]
+    },
     createTable: (table) => {
       const made: Table = {
         ...withProperty<Table>(table, 'triggers', undefined),
@@ -316,9 +332,14 @@ export function mariadbAlterer(write: MariadbWriter): Alterer {
         ]
       const home = isColumnsCheck(kind, member) && table.columns.find((c) => c.name === member.name)
       if (home) return [{ ...draft, statement: withCheck({ ...table, checks: [] }, home) }]
-      if (kind === 'check') return [{ ...draft, statement: `${alter} DROP CONSTRAINT ${name}` }]
+      if (kind === 'check') return [{ ...draft, statement: `${alter} ${engine.checks ?? 'DROP CONSTRAINT'} ${name}` }]
       // The index that the engine made for it goes too, where it made one.
-      return [{ ...draft, statement: `${alter} DROP FOREIGN KEY ${name}, DROP INDEX IF EXISTS ${name}` }]
+      const index = engine.ifExists
+        ? `, DROP INDEX IF EXISTS ${name}`
+        : hasOwnIndex(table, member as ForeignKey)
+          ? `, DROP INDEX ${name}`
+          : ''
+      return [{ ...draft, statement: `${alter} DROP FOREIGN KEY ${name}${index}` }]
     },
     commentMember: (table, kind, name, from, to) => {
       if (kind === 'column') {

@@ -3,9 +3,10 @@
 import type { Sequence, View } from '../../catalog'
 import type { Carrier } from '../dialect'
 import { standardCarrier } from '../standard'
+import type { Member } from './family'
 import type { MariadbWriter } from './write'
 
-export function mariadbCarrier(write: MariadbWriter): Carrier {
+export function mariadbCarrier(write: MariadbWriter, { sequences }: Member): Carrier {
   const view = ({ name, query, columns, options = {} }: View): string =>
     [
       'CREATE',
@@ -31,7 +32,7 @@ export function mariadbCarrier(write: MariadbWriter): Carrier {
       .filter((part) => part)
       .join(' ')
   return standardCarrier(write, {
-    kinds: ['view', 'trigger', 'routine', 'sequence'],
+    kinds: ['view', 'trigger', 'routine', ...(sequences ? (['sequence'] as const) : [])],
     comments: false,
     define: (object) =>
       object.kind === 'view' ? view(object.value) : object.kind === 'sequence' ? sequence(object.value) : undefined,

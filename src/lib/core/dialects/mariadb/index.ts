@@ -4,42 +4,58 @@ import {
   withProperty,
   type Catalog,
   type Check,
+  type Column,
   type ForeignKey,
   type Index,
   type ReferentialAction,
   type Table
 } from '../../catalog'
 import type { Lexis } from '../../sql'
-import type { Dialect, Quoting } from '../dialect'
+import type { Dialect, EngineProfile, Quoting } from '../dialect'
 import { quoted } from '../standard'
 import { mariadbAlterer } from './alter'
 import { mariadbCarrier } from './carry'
 import { mariadbQueries } from './introspect'
-import { mariadbOptions } from './options'
-import { mariadbProfile } from './profile'
+import { mariadbMember, mysqlMember, type Member } from './family'
+import { mariadbOptions, mysqlOptions } from './options'
+import { mariadbProfile, mysqlProfile } from './profile'
 import { readMariadbScript } from './read'
 import { mariadbTypes } from './types'
-import { ON_UPDATE } from './words'
-import { ENGINE, usualMethod } from './words'
+import { ENGINE, ON_UPDATE, usualMethod } from './words'
 import { isWithColumn, mariadbWriter } from './write'
 
 export function mariadb(version: string, quoting?: Quoting): Dialect {
-  const profile = quoted(mariadbProfile(version), quoting)
-  const write = mariadbWriter(profile)
+  const member = mariadbMember(version)
+  return {
+    ...ofFamily(quoted(mariadbProfile(version), quoting), member),
+    options: mariadbOptions,
+    introspect: mariadbQueries
+  }
+}
+
+/** No server of it is asked: what it has comes as scripts. */
+export function mysql(version: string, quoting?: Quoting): Dialect {
+  const member = mysqlMember(version)
+  return {
+    ...ofFamily(quoted(mysqlProfile(version), quoting), member),
+    options: mysqlOptions(member)
+  }
+}
+
+function ofFamily(profile: EngineProfile, member: Member): Omit<Dialect, 'options'> {
+  const write = mariadbWriter(profile, member)
   return {
     profile,
-    types: mariadbTypes(version),
+    types: mariadbTypes(member),
     write,
-    alter: mariadbAlterer(write),
-    carry: mariadbCarrier(write),
-    options: mariadbOptions.filter(({ since = 0 }) => since <= Number(version)),
+    alter: mariadbAlterer(write, member),
+    carry: mariadbCarrier(write, member),
     // "TIMESTAMP", "DATETIME": only what holds a moment can be filled so; the value says as many digits as the column has.
     keepUp: (_, column, value) =>
       /^(timestamp|datetime)$/.test(column.type.name)
         ? { column: { ...column, options: { ...column.options, [ON_UPDATE]: value } } }
         : {},
-    introspect: mariadbQueries,
-    readScript: (script) => readMariadbScript(script),
+    readScript: (script) => readMariadbScript(script, member),
     // "SQL_MODE": a value that does not fit is refused and not cut, a backslash and a quote mean what our literals take them
     // for, and a 0 stays 0 where numbers are given from then on.
     session: [
@@ -47,8 +63,21 @@ export function mariadb(version: string, quoting?: Quoting): Dialect {
     ],
     settle: (catalog: Catalog) => ({
       ...catalog,
-      tables: catalog.tables.map((table) => settle(table, catalog, write.lexis))
+      tables: catalog.tables.map((table) => withinReach(settle(table, catalog, write.lexis), member))
     })
+  }
+}
+
+/** Without what this engine of the family does not keep. */
+function withinReach(table: Table, { checks, longDefaults }: Member): Table {
+  if (checks && longDefaults) return table
+  const isLong = ({ type: { name } }: Column) => /^(\w*text|\w*blob|json)$/.test(name)
+  return {
+    ...table,
+    ...(checks ? {} : { checks: [] }),
+    ...(longDefaults
+      ? {}
+      : { columns: table.columns.map((c) => (isLong(c) ? withProperty<Column>(c, 'default', undefined) : c)) })
   }
 }
 

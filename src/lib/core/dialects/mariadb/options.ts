@@ -1,6 +1,7 @@
 // What MariaDB alone has: "CREATE TABLE", "Table Options", "Index Options", "Character Sets and Collations" of its documentation.
 import type { Options } from '../../catalog'
 import type { DeclaredOption } from '../dialect'
+import type { Member } from './family'
 import { COLLATION, ENGINE, literal, ON_UPDATE, WITH_COLUMN } from './words'
 
 /** "CREATE TABLE", "Table Options": what the server shows of them, with `=`. */
@@ -110,7 +111,18 @@ export const mariadbOptions: readonly DeclaredOption[] = [
     on: ['index'],
     values: ['yes'],
     meaning: 'It is kept, and no query uses it.',
-    changes: 'again',
-    since: 10.6
+    changes: 'again'
   }
 ]
+
+/** "CREATE TABLE Statement" and "CREATE INDEX Statement" of MySQL's manual. */
+export const mysqlOptions = ({ invisibleColumns, unused }: Member): readonly DeclaredOption[] =>
+  mariadbOptions.flatMap((option): DeclaredOption[] => {
+    if (option.name === ENGINE) return [{ ...option, values: ['InnoDB', 'MyISAM', 'MEMORY', 'ARCHIVE', 'CSV'] }]
+    if (option.name === COLLATION && option.on.includes('table'))
+      return [{ ...option, meaning: option.meaning.replace('utf8mb4_uca1400_ai_ci', 'utf8mb4_0900_ai_ci') }]
+    if (option.name === 'row_format')
+      return [{ ...option, values: ['COMPACT', 'REDUNDANT', 'COMPRESSED', 'DYNAMIC', 'FIXED'] }]
+    if (option.name === 'invisible' && !invisibleColumns) return []
+    return option.name === 'ignored' && !unused ? [] : [option]
+  })

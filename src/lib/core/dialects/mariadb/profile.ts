@@ -87,3 +87,33 @@ export const mariadbProfile = (version: string): EngineProfile => ({
   },
   proof: 'run here'
 })
+
+/** "Keywords and Reserved Words" of MySQL 8.0 and 8.4: what MariaDB has not. */
+const mysqlWords =
+  `cube cume_dist dense_rank empty except first_value function generated get grouping groups io_after_gtids
+io_before_gtids json_table lag last_value lateral lead manual master_bind nth_value ntile of optimizer_costs parallel percent_rank
+qualify rank stored system tablesample virtual`.split(/\s+/)
+
+export function mysqlProfile(version: string): EngineProfile {
+  const { names, features, ...rest } = mariadbProfile(version)
+  return {
+    ...rest,
+    id: 'mysql',
+    label: 'MySQL',
+    versions: versionsOf('mysql'),
+    names: {
+      ...names,
+      mustQuote: new Set([...names.mustQuote, ...mysqlWords]),
+      reserved: new Set([...names.reserved, ...mysqlWords])
+    },
+    // What a comment of its own versions has: MariaDB passes over those.
+    signs: [
+      ...rest.signs.filter((sign) => !sign.source.includes('M?')),
+      /\/\*!(5[0-6]|4)\d{3}/,
+      /utf8mb4_0900_/,
+      /\/\*!80\d{3}/
+    ],
+    features,
+    proof: 'grammar-checked'
+  }
+}

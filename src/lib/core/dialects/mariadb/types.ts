@@ -4,6 +4,7 @@ import type { NeutralType, StoredType } from '../../types'
 import type { TypeSystem } from '../dialect'
 import { significant, textOf } from '../../sql'
 import { oneOfAsText, tidyType, typeSystem, type Carried } from '../standard'
+import { mariadbMember, type Member } from './family'
 import { mariadbLexis } from './lexis'
 
 /** The widths that numbers are shown in when none is said: "Numeric Data Type Overview", one less without a sign. */
@@ -37,11 +38,11 @@ export const valuesOfType = ({ name, args = [] }: DataType): string[] =>
     ? args.flatMap((arg) => significant(arg, mariadbLexis).flatMap((token) => textOf(token, mariadbLexis) ?? []))
     : []
 
-function fromNeutral(type: StoredType, version: string): Carried {
+function fromNeutral(type: StoredType, { label, uuid, scale: most }: Member): Carried {
   const asText = (what: string) => ({
     type: 'longtext',
     grade: 'emulated' as const,
-    note: `MariaDB has no ${what}: it is kept as text`
+    note: `${label} has no ${what}: it is kept as text`
   })
   switch (type.kind) {
     case 'text':
@@ -62,12 +63,12 @@ function fromNeutral(type: StoredType, version: string): Carried {
     case 'big':
       return { type: 'bigint', grade: 'exact' }
     case 'decimal':
-      return type.precision <= 65 && type.scale <= 38
+      return type.precision <= 65 && type.scale <= most
         ? { type: `decimal(${type.precision},${type.scale})`, grade: 'exact' }
         : {
-            type: `decimal(65,${Math.min(type.scale, 38)})`,
+            type: `decimal(65,${Math.min(type.scale, most)})`,
             grade: 'narrower',
-            note: 'a decimal holds 65 digits, 38 after the point'
+            note: `a decimal holds 65 digits, ${most} after the point`
           }
     case 'float':
       return { type: 'float', grade: 'exact' }
@@ -76,7 +77,7 @@ function fromNeutral(type: StoredType, version: string): Carried {
     case 'boolean':
       return { type: 'tinyint(1)', grade: 'emulated', note: 'kept as 1 and 0' }
     case 'date':
-      return { type: 'date', grade: 'narrower', note: 'MariaDB’s dates begin with the year 1000' }
+      return { type: 'date', grade: 'narrower', note: `${label}’s dates begin with the year 1000` }
     case 'time':
       return { type: 'time(6)', grade: 'exact' }
     case 'timestamp':
@@ -84,15 +85,19 @@ function fromNeutral(type: StoredType, version: string): Carried {
         ? {
             type: 'timestamp(6)',
             grade: 'narrower',
-            note: 'MariaDB’s moments lie between 1970 and 2038 (2106 from 11.5)'
+            note: `${label}’s moments lie between 1970 and 2038${label === 'MariaDB' ? ' (2106 from 11.5)' : ''}`
           }
         : { type: 'datetime(6)', grade: 'exact' }
     case 'interval':
       return asText('interval')
     case 'uuid':
-      return version === '10.6'
-        ? { type: 'char(36)', grade: 'emulated', note: 'MariaDB has a uuid from 10.7: it is kept as text' }
-        : { type: 'uuid', grade: 'exact' }
+      return uuid
+        ? { type: 'uuid', grade: 'exact' }
+        : {
+            type: 'char(36)',
+            grade: 'emulated',
+            note: `${label} has ${label === 'MariaDB' ? 'a uuid from 10.7' : 'no uuid'}: it is kept as text`
+          }
     case 'xml':
       return asText('xml')
     case 'json':
@@ -160,8 +165,8 @@ function unwidened(type: DataType): DataType {
   return args && type.name in WIDTHS && !(type.name === 'tinyint' && args[0] === '1') ? rest : type
 }
 
-export function mariadbTypes(version: string): TypeSystem {
-  const types = allTypes(version)
+export function mariadbTypes(member: Member): TypeSystem {
+  const types = allTypes(member)
   return {
     ...types,
     same: (a, b) => types.same(unwidened(a), unwidened(b)),
@@ -169,9 +174,9 @@ export function mariadbTypes(version: string): TypeSystem {
   }
 }
 
-const allTypes = (version: string): TypeSystem =>
+const allTypes = (member: Member): TypeSystem =>
   typeSystem({
-    fromNeutral: (type) => fromNeutral(type, version),
+    fromNeutral: (type) => fromNeutral(type, member),
     toNeutral,
     canonical,
     describe: (type) => {
@@ -195,4 +200,4 @@ const allTypes = (version: string): TypeSystem =>
   })
 
 /** A type as the engine prints it: of all versions alike. */
-export const { read: typeOf } = mariadbTypes('')
+export const { read: typeOf } = mariadbTypes(mariadbMember(''))

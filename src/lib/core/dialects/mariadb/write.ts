@@ -1,8 +1,9 @@
 // MariaDB's way to write catalogue objects: CREATE TABLE and ALTER TABLE of its documentation. A column is always restated
 // whole; comments stand in what they are about; a backslash in text is written twice.
 import type { Check, Column, Key, Table } from '../../catalog'
-import type { EngineProfile, Writer } from '../dialect'
+import type { DefaultValue, EngineProfile, Writer } from '../dialect'
 import { standardWriter } from '../standard'
+import type { Member } from './family'
 import { hasBody } from './programs'
 import { tableOptions } from './options'
 import { literal, ON_UPDATE, WITH_COLUMN } from './words'
@@ -16,9 +17,11 @@ export interface MariadbWriter extends Writer {
   checkedColumn(table: Pick<Table, 'checks'>, column: Column): string
 }
 
+const isWorkedOut = ({ kind }: DefaultValue) => kind === 'now' || kind === 'user' || kind === 'new uuid'
+
 export const isWithColumn = ({ options }: Check): boolean => options?.[WITH_COLUMN] !== undefined
 
-export function mariadbWriter(profile: EngineProfile): MariadbWriter {
+export function mariadbWriter(profile: EngineProfile, member: Member): MariadbWriter {
   const standard = standardWriter(profile, {
     text: literal,
     keyColumns: (key) => (key.parts ? `(${keyParts(key)})` : undefined)
@@ -28,6 +31,8 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
   /** Of a column whose values may be long, a key has only the beginning. */
   const keyParts = ({ columns, parts }: Key) =>
     columns.map((name, i) => quote(name) + (parts?.[i]?.length === undefined ? '' : `(${parts[i].length})`)).join(', ')
+  const isLong = ({ type: { name } }: Column) =>
+    member.longDefaults === 'expression' && /^(\w*text|\w*blob|json)$/.test(name)
   const column = (c: Column): string =>
     [
       quote(c.name),
@@ -36,9 +41,9 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
       c.generated !== undefined && `GENERATED ALWAYS AS (${c.generated}) ${c.virtual ? 'VIRTUAL' : 'STORED'}`,
       // A timestamp that may be empty must say so.
       c.generated === undefined && (c.nullable ? 'NULL' : 'NOT NULL'),
-      c.default !== undefined && `DEFAULT ${bare.test(c.default) ? c.default : `(${c.default})`}`,
+      c.default !== undefined && `DEFAULT ${bare.test(c.default) && !isLong(c) ? c.default : `(${c.default})`}`,
       c.options?.[ON_UPDATE] !== undefined && `ON UPDATE ${c.options[ON_UPDATE]}`,
-      c.options?.['invisible'] !== undefined && 'INVISIBLE',
+      c.options?.['invisible'] !== undefined && member.invisibleColumns && 'INVISIBLE',
       c.identity && 'AUTO_INCREMENT',
       c.comment !== undefined && `COMMENT ${literal(c.comment)}`
     ]
@@ -77,6 +82,9 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
     constraint: foreignKey,
     value: (value, type) => {
       if (value.kind === 'boolean') return value.value ? '1' : '0'
+      // “Data Type Default Values”: of what is worked out, the moment alone.
+      const isMoment = value.kind === 'now' && type.kind === 'timestamp'
+      if (!member.expressions && (value.kind === 'expression' || (isWorkedOut(value) && !isMoment))) return undefined
       if (value.kind === 'new uuid') return 'uuid()'
       if (value.kind === 'user') return 'current_user()'
       if (value.kind === 'now')
@@ -109,7 +117,7 @@ export function mariadbWriter(profile: EngineProfile): MariadbWriter {
     createIndex: (t, index) =>
       createIndex(t, index) +
       (index.comment === undefined ? '' : ` COMMENT ${literal(index.comment)}`) +
-      (index.options?.['ignored'] === undefined ? '' : ' IGNORED'),
+      (index.options?.['ignored'] === undefined || !member.unused ? '' : ` ${member.unused}`),
     dropIndex: (t, index) => `DROP INDEX ${quote(index.name)} ON ${of(t)}`,
     comment: (t, on, text) => (on.kind === 'table' ? [`ALTER TABLE ${of(t)} COMMENT = ${literal(text ?? '')}`] : [])
   }

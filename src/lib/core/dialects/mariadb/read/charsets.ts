@@ -19,11 +19,10 @@ const USUAL: Readonly<Record<string, string>> = {
 /** "utf8": three bytes at most, unless the server is told otherwise. */
 const today = (name: string): string => name.toLowerCase().replace(/^utf8(?=_|$)/, 'utf8mb3')
 
-/** How text is kept where a script says nothing: utf8mb4, as servers have it since 11.6, and as scripts of today say it. */
-export const USUAL_COLLATION = 'utf8mb4_general_ci'
-
-export const collationOf = (charset: string): string => {
+/** `wide`: that of utf8mb4, which is another one from engine to engine. */
+export const collationOf = (charset: string, wide: string): string => {
   const name = today(charset)
+  if (name === 'utf8mb4') return wide
   return USUAL[name] ?? `${name}_general_ci`
 }
 export const collationNamed = today

@@ -94,7 +94,7 @@ function momentOf(item: Cursor, { args }: DataType): string {
   return `current_timestamp(${args?.[0] ?? said})`
 }
 
-export function readColumn(item: Cursor, tableCollation: string): ReadColumn {
+export function readColumn(item: Cursor, tableCollation: string, wide: string): ReadColumn {
   const name = item.name()
   let words = item.next().toLowerCase()
   while (!item.done && item.word() !== '(' && /^[a-z]/.test(item.word()) && !ENDS.has(item.word()))
@@ -174,7 +174,7 @@ export function readColumn(item: Cursor, tableCollation: string): ReadColumn {
     else throw new NotUnderstood(`Nothing is known of what is said of ${name} from “${item.rest().slice(0, 40)}” on.`)
   }
   if (TEXT.test(type.name)) {
-    if (charset !== undefined) collation = collationOf(charset)
+    if (charset !== undefined) collation = collationOf(charset, wide)
     if (collated !== undefined) collation = collationNamed(collated)
     if (bin) collation = binaryOf(collation)
     if (collation === 'binary') type = inBytes(type)

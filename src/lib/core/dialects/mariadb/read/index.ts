@@ -11,10 +11,10 @@ import {
 } from '../../../catalog'
 import { Cursor, NotUnderstood, splitStatements, tokenize } from '../../../sql'
 import type { ReadStatement, ScriptRead } from '../../dialect'
+import type { Member } from '../family'
 import { mariadbLexis } from '../lexis'
 import { withRefs } from '../refs'
-import { collationNamed, collationOf, USUAL_COLLATION } from './charsets'
-import { readColumn } from './columns'
+import { collationNamed, collationOf } from './charsets'
 import { readIndex, readMember } from './constraints'
 import { ReadTable } from './tables'
 
@@ -49,17 +49,19 @@ function carriedOut(script: string, isMysql: boolean): string {
     .join('')
 }
 
-/** `mysql`: what only the other engine of the family carries out is read, too. */
-export function readMariadbScript(script: string, isMysql = false): ScriptRead {
-  const reading = new Reading()
-  const statements = splitStatements(carriedOut(script, isMysql), lexis).flatMap(({ sql, at }): ReadStatement[] => {
-    try {
-      return [{ sql, at, how: reading.take(sql) }]
-    } catch (error) {
-      if (!(error instanceof NotUnderstood)) throw error
-      return [{ sql, at, how: 'unknown', why: error.message }]
+/** As this engine of the family carries it out: what is for another only is passed over. */
+export function readMariadbScript(script: string, member: Member): ScriptRead {
+  const reading = new Reading(member)
+  const statements = splitStatements(carriedOut(script, member.id === 'mysql'), lexis).flatMap(
+    ({ sql, at }): ReadStatement[] => {
+      try {
+        return [{ sql, at, how: reading.take(sql) }]
+      } catch (error) {
+        if (!(error instanceof NotUnderstood)) throw error
+        return [{ sql, at, how: 'unknown', why: error.message }]
+      }
     }
-  })
+  )
   return { catalog: reading.catalog(), statements }
 }
 
@@ -70,7 +72,10 @@ class Reading {
   private sequences = new Map<string, Sequence>()
   private triggers = new Map<string, { readonly table: string; readonly trigger: Trigger }>()
   private unread: UnreadObject[] = []
-  private usual = USUAL_COLLATION
+  private usual: string
+  constructor(private readonly member: Member) {
+    this.usual = member.collation
+  }
   private readonly isNamed = (name: string) =>
     [...this.tables.values()].some((table) => table.linkNames.some((one) => small(one) === small(name)))
 
@@ -85,7 +90,7 @@ class Reading {
     const triggersOf = (name: string) =>
       [...this.triggers.values()].flatMap(({ table, trigger }) => (small(table) === small(name) ? [trigger] : []))
     return withRefs({
-      engine: 'mariadb',
+      engine: this.member.id,
       defaultSchema: 'main',
       tables: by(this.tables.values()).map((one) => {
         const [table, triggers] = [one.table(), triggersOf(one.name)]
@@ -114,7 +119,7 @@ class Reading {
       return 'read'
     }
     if (PASSED.has(word) || item.is('rename', 'user')) return 'data'
-    throw new NotUnderstood(`No statement of MariaDB begins with “${word}”.`)
+    throw new NotUnderstood(`No statement of ${this.member.label} begins with “${word}”.`)
   }
 
   private must(name: string): ReadTable {
@@ -128,7 +133,8 @@ class Reading {
     if (item.take('temporary')) return 'data'
     if (item.takeOne('database', 'schema')) {
       while (!item.done) {
-        if (item.take('character', 'set') || item.take('charset')) this.usual = collationOf(valueOf(item))
+        if (item.take('character', 'set') || item.take('charset'))
+          this.usual = collationOf(valueOf(item), this.member.collation)
         else if (item.take('collate')) this.usual = collationNamed(valueOf(item))
         else item.next()
       }
@@ -173,7 +179,7 @@ class Reading {
       this.tables.set(small(name), this.must(inside.path().at(-1) ?? '').copy(name))
       return 'read'
     }
-    const table = new ReadTable(name, this.usual, this.usual)
+    const table = new ReadTable(name, this.usual, this.usual, this.member)
     // How text is kept, and by which engine, is said behind what it is said of.
     table.readOptions(item)
     for (const part of inside.parts()) table.add(part, this.isNamed)
@@ -318,8 +324,7 @@ class Reading {
       const column = table.column(name)
       const { default: _default, ...bare } = column
       const said = item.take('set') ? ` ${item.rest()}` : ''
-      const read =
-        said === '' ? undefined : readColumn(new Cursor(`x ${typeWords(column)}${said}`, lexis), table.collation)
+      const read = said === '' ? undefined : table.read(new Cursor(`x ${typeWords(column)}${said}`, lexis))
       table.columns = table.columns.map((one) =>
         one === column
           ? { ...bare, ...(read?.column.default === undefined ? {} : { default: read.column.default }) }
@@ -368,7 +373,7 @@ class Reading {
     )
       return table.addMember(readMember(item), this.isNamed)
     const { own, at } = this.placed(table, item)
-    table.addColumn(readColumn(own, table.collation), this.isNamed, at)
+    table.addColumn(table.read(own), this.isNamed, at)
   }
 
   /** A column's definition without where it is to stand, and that place. */
@@ -386,7 +391,7 @@ class Reading {
     const before = table.columns.indexOf(table.column(old))
     const { own, at } = this.placed(table, item)
     const moves = own.rest().length < item.rest().length
-    table.replaceColumn(old, readColumn(own, table.collation), this.isNamed)
+    table.replaceColumn(old, table.read(own), this.isNamed)
     if (!moves) return
     const [column] = table.columns.splice(before, 1)
     if (column) table.columns.splice(at > before ? at - 1 : at, 0, column)

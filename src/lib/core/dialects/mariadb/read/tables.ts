@@ -1,6 +1,7 @@
 // One table of a script as the server keeps it: names that it gives by itself, indexes that foreign keys bring, options.
 import type { Check, Column, ForeignKey, Index, Key, Options, Table } from '../../../catalog'
 import { NotUnderstood, type Cursor } from '../../../sql'
+import type { Member } from '../family'
 import { mariadbLexis } from '../lexis'
 import { COLLATION, ENGINE, usualMethod } from '../words'
 import { collationNamed, collationOf } from './charsets'
@@ -46,11 +47,15 @@ export class ReadTable {
     public name: string,
     public collation: string,
     /** That of the database: what a table says of it is not shown. */
-    private readonly usual: string
+    private readonly usual: string,
+    private readonly member: Member
   ) {}
 
+  /** A column's definition, as it is in this table. */
+  read = (item: Cursor): ReadColumn => readColumn(item, this.collation, this.member.collation)
+
   copy(name: string): ReadTable {
-    const copy = new ReadTable(name, this.collation, this.usual)
+    const copy = new ReadTable(name, this.collation, this.usual, this.member)
     copy.columns = [...this.columns]
     ;[copy.comment, copy.engine, copy.options] = [this.comment, this.engine, { ...this.options }]
     copy.primary = this.primary
@@ -68,7 +73,7 @@ export class ReadTable {
   /** A definition between the parentheses of CREATE TABLE, or behind ADD. */
   add(item: Cursor, isNamed: (name: string) => boolean) {
     if (isMember(item)) this.addMember(readMember(item), isNamed)
-    else this.addColumn(readColumn(item, this.collation), isNamed)
+    else this.addColumn(this.read(item), isNamed)
   }
 
   addColumn(read: ReadColumn, isNamed: (name: string) => boolean, at = this.columns.length) {
@@ -84,7 +89,13 @@ export class ReadTable {
     const parts = [{ column: column.name, descending: false }]
     if (key === 'primary') this.addMember({ kind: 'primaryKey', columns: [column.name], parts }, isNamed)
     if (key === 'unique') this.addMember({ kind: 'index', index: { unique: true, parts } }, isNamed)
-    if (check) this.checks.push(check)
+    // Only MariaDB says a check with its column; in MySQL it is the table's (“CHECK Constraints”).
+    if (check && this.member.id === 'mariadb') this.checks.push(check)
+    else if (check)
+      this.addMember(
+        { kind: 'check', ...(check.options ? {} : { name: check.name }), expression: check.expression },
+        isNamed
+      )
     if (link)
       this.addMember({ kind: 'foreignKey', fk: link, ...(linkName === undefined ? {} : { name: linkName }) }, isNamed)
   }
@@ -135,9 +146,10 @@ export class ReadTable {
       const columns = read.columns.map((name) => this.column(name).name)
       this.primary = { columns, parts: read.parts.map(({ length }) => (length === undefined ? {} : { length })) }
       this.columns = this.columns.map((one) => (columns.includes(one.name) ? { ...one, nullable: false } : one))
-    } else if (read.kind === 'check')
-      this.checks.push({ name: read.name ?? this.freeCheck(), expression: read.expression })
-    else if (read.kind === 'foreignKey') this.addLink(read, isNamed)
+    } else if (read.kind === 'check') {
+      // Where there are none, they are read and kept by nobody.
+      if (this.member.checks) this.checks.push({ name: read.name ?? this.freeCheck(), expression: read.expression })
+    } else if (read.kind === 'foreignKey') this.addLink(read, isNamed)
     else {
       const parts = read.index.parts.map((part) => ({ ...part, column: this.column(part.column ?? '').name }))
       // One that the engine made is none any more once another does its work.
@@ -185,7 +197,9 @@ export class ReadTable {
   }
 
   private freeCheck(): string {
-    for (let n = 1; ; n++) if (!this.checks.some(({ name }) => same(name, `CONSTRAINT_${n}`))) return `CONSTRAINT_${n}`
+    // “CHECK Constraints” of MySQL: with the table’s name.
+    const base = this.member.id === 'mysql' ? `${this.name}_chk_` : 'CONSTRAINT_'
+    for (let n = 1; ; n++) if (!this.checks.some(({ name }) => same(name, base + String(n)))) return base + String(n)
   }
 
   get linkNames(): string[] {
@@ -234,7 +248,8 @@ export class ReadTable {
       if (item.take('default') && !['character', 'charset', 'collate'].includes(item.word()))
         throw new NotUnderstood(`Nothing is known of “${item.rest().slice(0, 40)}”.`)
       if (item.takeOne('engine', 'type')) this.setEngine(value())
-      else if (item.take('character', 'set') || item.take('charset')) this.setCollation(collationOf(value()), converts)
+      else if (item.take('character', 'set') || item.take('charset'))
+        this.setCollation(collationOf(value(), this.member.collation), converts)
       else if (item.take('collate')) this.setCollation(collationNamed(value()), converts)
       else if (item.take('comment')) {
         const said = value()
