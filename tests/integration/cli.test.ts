@@ -196,6 +196,7 @@ describe('ramblet, on design files', () => {
     expect(JSON.parse(ramblet('engines', '--json').stdout)).toMatchObject([
       { id: 'postgres' },
       { id: 'mariadb' },
+      { id: 'mysql' },
       { id: 'firebird' },
       { id: 'sqlite' },
       { id: 'mongodb' }

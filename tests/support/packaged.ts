@@ -1,7 +1,7 @@
 // Scripts of other people's applications, out of the Debian packages that bring them: downloaded when they are asked for, kept
 // beside what is installed, never committed.
 import { execFileSync } from 'node:child_process'
-import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync, readdirSync, renameSync, rmSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { gunzipSync } from 'node:zlib'
 
@@ -39,17 +39,20 @@ export function packagedFiles({ package: name, files }: PackagedScript): { paths
 
 function unpack(name: string, home: string): string | undefined {
   if (!existsSync('/usr/bin/dpkg-deb')) return 'There are no Debian packages on this machine.'
-  const download = join(kept, `${name}.download`)
+  // Several test files may ask for one package at a time: each unpacks its own, and the first to be done is taken.
+  const download = join(kept, `${name}.${process.pid}.download`)
+  const unpacked = `${download}ed`
   mkdirSync(download, { recursive: true })
   try {
     execFileSync('apt-get', ['download', '-qq', name], { cwd: download, stdio: ['ignore', 'ignore', 'pipe'] })
     const [archive] = readdirSync(download)
     if (archive === undefined) return `The package ${name} was not downloaded.`
-    execFileSync('dpkg-deb', ['-x', join(download, archive), home])
+    execFileSync('dpkg-deb', ['-x', join(download, archive), unpacked])
+    if (!existsSync(home)) renameSync(unpacked, home)
     return undefined
   } catch (error) {
     return `The package ${name} cannot be downloaded: ${error instanceof Error ? (error.message.split('\n')[0] ?? '') : ''}`
   } finally {
-    rmSync(download, { recursive: true })
+    for (const left of [download, unpacked]) rmSync(left, { recursive: true, force: true })
   }
 }

@@ -60,7 +60,7 @@ export function added(object: CatalogObject, change: Change, place: Place): Edit
     case 'primaryKey': {
       const parts = rowsOf(object.value.columns, rows)
       if (!parts?.every((part) => part !== IDENTIFIER)) return 'It stands on a column that no attribute or link brings.'
-      return [{ kind: 'entity.set', id: entity.id, set: { primaryKey: parts, keyName: object.value.name } }]
+      return [{ kind: 'entity.set', id: entity.id, set: { primaryKey: parts, ...keyNamed(object.value.name, place) } }]
     }
     case 'foreignKey':
       return addedLink(object.value, entity, rows, design, place)
@@ -68,6 +68,10 @@ export function added(object: CatalogObject, change: Change, place: Place): Edit
       return NOT_DESIGNED
   }
 }
+
+/** A name that every key has is nobody's. */
+const keyNamed = (name: string, { dialect }: Place): { keyName?: string } =>
+  name === dialect.profile.features.primaryKeys ? {} : { keyName: name }
 
 /** What a field is in: an attribute that holds others, or the documents of an entity that are kept in another's. */
 function holderAt(

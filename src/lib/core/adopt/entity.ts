@@ -84,7 +84,9 @@ export function entityOf(
     attributes,
     order: attributes.map((a) => a.id),
     primaryKey: identifier ? [] : (rowsOf(table.primaryKey?.columns ?? [], rows) ?? []),
-    ...(table.primaryKey ? { keyName: table.primaryKey.name } : {}),
+    ...(table.primaryKey && table.primaryKey.name !== dialect.profile.features.primaryKeys
+      ? { keyName: table.primaryKey.name }
+      : {}),
     ...(identifier?.said ?? (table.primaryKey ? {} : ownIdentifier(own))),
     uniques: table.uniques.flatMap((key) => uniqueOf(key, rows) ?? []),
     rules: table.checks.map((check) => ruleOf(check, rows, dialect)),

@@ -12,7 +12,9 @@ export function neutralAttribute(column: Column, catalog: Catalog, naming: Namin
   const { dialect } = naming
   const type = neutralType(column.type, catalog, dialect)
   const { default: preset, refs: _refs, ...rest } = column
-  const plain = preset === undefined || callsOwn(column) ? {} : { default: plainly(preset, dialect) }
+  // Each engine writes bytes in its own way, and in one of them alone there is a day nought.
+  const isOwn = callsOwn(column) || type.kind === 'binary' || /^'0000-00-00/.test(preset ?? '')
+  const plain = preset === undefined || isOwn ? {} : { default: plainly(preset, dialect) }
   return attributeOf({ ...rest, ...plain }, type, naming, name)
 }
 

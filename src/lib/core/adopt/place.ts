@@ -78,10 +78,16 @@ export function defaultText(
   const isSo = (candidate: string) => {
     const read = parseDefault(candidate, type)
     const written = read.ok ? write.value(read.value, type) : undefined
-    return written !== undefined && compareExpressions(written, expression, write.lexis) === 'equal'
+    if (written === undefined) return false
+    const [own, there] = candidate === 'now' ? [written, expression].map(undivided) : [written, expression]
+    return compareExpressions(own, there, write.lexis) === 'equal'
   }
   return said.find(isSo) ?? `(${expression})`
 }
+
+/** A moment whatever the digits of its second: those are its column's. */
+const undivided = (expression: string): string =>
+  expression.replace(/\b(current_timestamp|localtimestamp|localtime)\s*\(\d?\)/gi, '$1')
 
 /** What people say for values that engines have words of their own for. */
 const WORDS: Readonly<Record<string, readonly string[]>> = {

@@ -99,7 +99,10 @@ export class Namer {
     }
   }
 
-  /** The name given by hand, as the engine can have it, else the one by rule. */
+  /**
+   * The name given by hand, as the engine can have it, else the one by rule: that, too, where something else has the name already and
+   * the engine has it once in a schema. Where it has it once in a table, it is a mistake, which is told elsewhere.
+   */
   member(
     prefix: Prefix,
     given: string | undefined,
@@ -109,8 +112,17 @@ export class Namer {
   ): string {
     if (given === undefined) return this.constraint(prefix, parts, home, id)
     const name = this.byHand(given, id)
-    this.claim(KINDS[prefix], home, name)
-    return name
+    const kind = KINDS[prefix]
+    if (this.claim(kind, home, name)) return name
+    if (nameScope(kind, home, this.dialect) === tableKey(home.schema, home.table)) return name
+    const ruled = this.constraint(prefix, parts, home, id)
+    this.notices.push({
+      code: 'name-taken',
+      severity: 'warning',
+      where: id,
+      message: `Something else is called “${name}”, and ${this.dialect.profile.label} has such a name once in a schema: of ${home.table} it is called ${ruled}.`
+    })
+    return ruled
   }
 
   /** A table's name that was given by hand. */
@@ -120,9 +132,12 @@ export class Namer {
   claimTable = ({ schema, name }: { readonly schema: string; readonly name: string }): boolean =>
     this.claim('table', { schema, table: name }, name)
 
+  private claimOf = (kind: 'table' | MemberKind, home: { schema: string; table: string }, given: string): string =>
+    `${nameScope(kind, home, this.dialect)}\0${nameKey(kind, given, this.dialect)}`
+
   /** True the first time a name is claimed where it must be the only one, however the engine lets it be spelled. */
   private claim(kind: 'table' | MemberKind, home: { schema: string; table: string }, given: string): boolean {
-    const claim = `${nameScope(kind, home, this.dialect)}\0${nameKey(kind, given, this.dialect)}`
+    const claim = this.claimOf(kind, home, given)
     if (this.claims.has(claim)) {
       this.wantedTwice.add(claim)
       return false

@@ -209,6 +209,8 @@ export interface Features {
   readonly indexesBesideTables?: boolean
   /** What holds fields has them in the one table, each a column by its path. */
   readonly fields?: boolean
+  /** What every primary key is called. */
+  readonly primaryKeys?: string
   /** It can be told with which number rows begin, and by how much each is greater. */
   readonly counts?: boolean
   /** The ways in which the engine numbers rows. */

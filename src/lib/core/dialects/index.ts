@@ -38,7 +38,11 @@ const resolved = new Map<string, Dialect>()
 export function engineOf(script: string): string | undefined {
   const told = script.slice(0, ENOUGH)
   const signs = (id: string) => dialect(id)?.profile.signs.filter((sign) => sign.test(told)).length ?? 0
-  const scores = ENGINES.map(({ id }) => ({ id, signs: signs(id) })).sort((a, b) => b.signs - a.signs)
+  // Of those that make as much of it, one that runs here comes first.
+  const scores = [...ENGINES]
+    .sort((a, b) => Number(b.here === 'embedded') - Number(a.here === 'embedded'))
+    .map(({ id }) => ({ id, signs: signs(id) }))
+    .sort((a, b) => b.signs - a.signs)
   const [first, second] = scores
   if (first && first.signs > 1 && first.signs > (second?.signs ?? 0)) return first.id
   const understood = scores.flatMap(({ id, signs: own }) => {

@@ -56,6 +56,13 @@ export const TOPICS: readonly Topic[] = [
     ]
   },
   {
+    title: 'What one engine alone has',
+    text: [
+      '“Only in …”, in all of an entity, has the options of the target whose script is shown: how a table is kept, how text is compared, what an index is for. Choose of what, which, and a value; what it means is said beside it.',
+      'An option is said for that target alone. “As usual” takes it away where a database has it; taken off the list, it is left as the database has it.'
+    ]
+  },
+  {
     title: 'Many rows at once',
     text: [
       'Choose rows with Shift and the arrow keys, Ctrl and a click, or Ctrl A, in one entity or across several. What is typed then is for all of them, as one step that can be undone; what one of them does not take is said.',

@@ -28,7 +28,7 @@ varcharacter varying when where while window with write xor year_month zerofill`
 const functions =
   `bit_and bit_or bit_xor cast count curdate curtime date_add date_sub extract group_concat json_arrayagg json_objectagg max
 mid min now position session_user std stddev stddev_pop stddev_samp substr substring sum sysdate system_user trim
-variance var_pop var_samp`.split(/\s+/)
+variance var_pop var_samp cume_dist dense_rank first_value lag lead nth_value ntile percent_rank rank`.split(/\s+/)
 
 export const mariadbProfile = (version: string): EngineProfile => ({
   id: 'mariadb',
@@ -81,6 +81,7 @@ export const mariadbProfile = (version: string): EngineProfile => ({
     actionsBarChecks: true,
     // Only some engines keep foreign keys, and a key is as long as its text may be.
     optionsFirst: true,
+    primaryKeys: 'PRIMARY',
     triggersInTable: false,
     namesInSchema: ['foreignKey'],
     identities: ['by default']

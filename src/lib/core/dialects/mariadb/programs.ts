@@ -47,14 +47,7 @@ export function atHome(text: string, database: string): string {
 }
 
 /** Modes under which the same words mean something else than in our sessions ("SQL Mode"). */
-const OTHERWISE = [
-  'ANSI_QUOTES',
-  'PIPES_AS_CONCAT',
-  'NO_BACKSLASH_ESCAPES',
-  'ORACLE',
-  'IGNORE_SPACE',
-  'HIGH_NOT_PRECEDENCE'
-]
+const OTHERWISE = ['ANSI_QUOTES', 'PIPES_AS_CONCAT', 'NO_BACKSLASH_ESCAPES', 'ORACLE', 'HIGH_NOT_PRECEDENCE']
 
 /** What of a program cannot be held, in words that stand behind its kind; nothing where all of it can. */
 function whyNot(row: Row): string | undefined {

@@ -129,17 +129,38 @@ function toNeutral(type: DataType, text: string): NeutralType {
     'timestamp(6)': { kind: 'timestamp', zoned: true },
     uuid: { kind: 'uuid' },
     longblob: { kind: 'binary' },
-    json: { kind: 'json' }
+    json: { kind: 'json' },
+    // The nearest that holds as much: no other engine has these.
+    ...Object.fromEntries(['tinytext', 'text', 'mediumtext'].map((one) => [one, { kind: 'text' } as const])),
+    ...Object.fromEntries(['tinyblob', 'blob', 'mediumblob'].map((one) => [one, { kind: 'binary' } as const])),
+    mediumint: { kind: 'integer' },
+    year: { kind: 'small' },
+    'bit(1)': { kind: 'boolean' },
+    'tinyint unsigned': { kind: 'small' },
+    'tinyint(1) unsigned': { kind: 'boolean' },
+    'smallint unsigned': { kind: 'integer' },
+    'mediumint unsigned': { kind: 'integer' },
+    'int unsigned': { kind: 'big' },
+    'bigint unsigned': { kind: 'decimal', precision: 20, scale: 0 },
+    'float unsigned': { kind: 'float' },
+    'double unsigned': { kind: 'double' }
   }
-  const found = plain[text]
+  const found = plain[text.replace(/ zerofill$/, '')] ?? MOMENTS[name]
   if (found) return found
   if (more === undefined && first !== undefined) {
     if (name === 'varchar') return { kind: 'text', length: first }
     if (name === 'char') return { kind: 'char', length: first }
-    if (name === 'varbinary') return { kind: 'binary', length: first }
+    if (name === 'varbinary' || name === 'binary') return { kind: 'binary', length: first }
     if (name === 'decimal') return { kind: 'decimal', precision: first, scale: second ?? 0 }
   }
   return { kind: 'native', text }
+}
+
+/** However many digits of a second they have. */
+const MOMENTS: Readonly<Record<string, NeutralType>> = {
+  time: { kind: 'time' },
+  datetime: { kind: 'timestamp' },
+  timestamp: { kind: 'timestamp', zoned: true }
 }
 
 const described: Readonly<Record<string, readonly [range: string, bytes: string]>> = {
