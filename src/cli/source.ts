@@ -92,7 +92,9 @@ const OPENERS: readonly Opener[] = [
       const version = String(rows[0]?.[0])
       if (/mariadb/i.test(version)) return { live, engine: 'mariadb' }
       await live.close()
-      throw new CouldNot(`${shown(url)} is MySQL ${version}, which is not known yet: it is not MariaDB.`)
+      throw new CouldNot(
+        `${shown(url)} is MySQL ${version}: servers of MySQL are not asked. Save its structure (mysqldump --no-data --routines) and read that file with --engine mysql.`
+      )
     }
   },
   {

@@ -234,3 +234,38 @@ it.skipIf(engine?.lacking)(
     expect(compare({ wanted, live: await db.live.catalog() }, db.dialect).changes).toEqual([])
   }
 )
+
+/** Forms of the manual's pages "CREATE TABLE", "ALTER TABLE", "CREATE INDEX", "RENAME TABLE". */
+const CHANGES = [
+  `CREATE TABLE berth (code char(8) NOT NULL, depth decimal(5,2) unsigned DEFAULT 1.5, PRIMARY KEY (code)) DEFAULT CHARSET=latin1`,
+  `CREATE TABLE visit (id serial, berth char(8) CHARACTER SET latin1, note varchar(200) COMMENT 'the day after tomorrow', state enum('due','in') DEFAULT 'due', FOREIGN KEY (berth) REFERENCES berth (code))`,
+  `ALTER TABLE visit ADD COLUMN tons mediumint(5) unsigned NOT NULL DEFAULT '7' AFTER berth, ADD first_seen date FIRST`,
+  `ALTER TABLE visit ADD (pilot int, tug int COMMENT 'comes after dark'), ADD INDEX (pilot, tug DESC), ADD CONSTRAINT many UNIQUE (tug, pilot)`,
+  `ALTER TABLE visit MODIFY note text CHARACTER SET ascii NOT NULL AFTER id, CHANGE state phase enum('due','in','gone') NOT NULL DEFAULT 'in'`,
+  `ALTER TABLE visit ALTER tons SET DEFAULT 9, ALTER phase DROP DEFAULT`,
+  `ALTER TABLE visit RENAME COLUMN tug TO tugs, RENAME INDEX pilot TO by_pilot, ADD CHECK (tons > 0), ADD CONSTRAINT fewer CHECK (tons < 900)`,
+  `CREATE FULLTEXT INDEX words ON visit (note)`,
+  `CREATE UNIQUE INDEX once ON visit (first_seen, phase)`,
+  `ALTER TABLE visit DROP INDEX once, DROP COLUMN first_seen, DROP INDEX many`,
+  `CREATE TABLE old_visit LIKE visit`,
+  `ALTER TABLE old_visit MODIFY id bigint NOT NULL, DROP INDEX id, ENGINE=MyISAM, COMMENT='gone', ROW_FORMAT=FIXED`,
+  `ALTER TABLE visit DROP FOREIGN KEY visit_ibfk_1`,
+  `ALTER TABLE berth CONVERT TO CHARACTER SET utf8`,
+  `RENAME TABLE berth TO quay, visit TO call_at`,
+  `CREATE TABLE log (at timestamp(3) NOT NULL DEFAULT current_timestamp(3) ON UPDATE current_timestamp(3), n float(30), m real, KEY (at)) ENGINE=MEMORY`,
+  `CREATE TABLE tide (what json, bytes blob(70), at datetime DEFAULT now(), high bool DEFAULT true, moon bit DEFAULT b'1', size numeric(4), name national varchar(10), body text(100), tag char(3) binary, v int AS (size + 1) PERSISTENT, w int GENERATED ALWAYS AS (size) VIRTUAL)`,
+  `DROP INDEX words ON call_at`,
+  `DROP TABLE IF EXISTS none, old_visit`
+]
+
+it.skipIf(engine?.lacking)('what changes a table, statement by statement, is read as the server keeps it', async () => {
+  await db.reset()
+  await db.exec('SET SESSION sql_mode = DEFAULT')
+  for (const [n, sql] of CHANGES.entries()) {
+    await db.exec(sql)
+    const read = db.dialect.readScript?.(CHANGES.slice(0, n + 1).join(';\n'))
+    expect(read?.statements.flatMap(({ why }) => why ?? [])).toEqual([])
+    const live = await db.live.catalog()
+    expect(compare({ wanted: read?.catalog ?? { ...live, tables: [] }, live }, db.dialect).changes, sql).toEqual([])
+  }
+})

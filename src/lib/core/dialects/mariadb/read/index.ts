@@ -15,7 +15,9 @@ import type { Member } from '../family'
 import { mariadbLexis } from '../lexis'
 import { withRefs } from '../refs'
 import { collationNamed, collationOf } from './charsets'
-import { readIndex, readMember } from './constraints'
+import { changeTable, type Around } from './alter'
+import { readIndex } from './constraints'
+import { readSequence } from './sequences'
 import { ReadTable } from './tables'
 
 /** Names are read as they are spelled. */
@@ -78,6 +80,12 @@ class Reading {
   }
   private readonly isNamed = (name: string) =>
     [...this.tables.values()].some((table) => table.linkNames.some((one) => small(one) === small(name)))
+
+  private readonly around: Around = {
+    isNamed: this.isNamed,
+    rename: (table, to) => this.rename(table.name, to),
+    parted: (table) => this.parted(table.name)
+  }
 
   catalog(): Catalog {
     const by = <T extends { readonly name: string }>(list: Iterable<T>) =>
@@ -183,8 +191,7 @@ class Reading {
     // How text is kept, and by which engine, is said behind what it is said of.
     table.readOptions(item)
     for (const part of inside.parts()) table.add(part, this.isNamed)
-    if (item.take('partition'))
-      this.unread.push({ kind: 'partitions of the table', name, of: [addressOf('table', 'main', name)] })
+    if (item.take('partition')) this.parted(name)
     else if (!item.done)
       throw new NotUnderstood(`Nothing is known of what is said of ${name} from “${item.rest().slice(0, 40)}” on.`)
     this.tables.set(small(name), table)
@@ -284,6 +291,11 @@ class Reading {
     return 'read'
   }
 
+  /** Whose rows are parted, which is not held. */
+  private parted(name: string) {
+    this.unread.push({ kind: 'partitions of the table', name, of: [addressOf('table', 'main', name)] })
+  }
+
   private rename(from: string, to: string) {
     const table = this.must(from)
     this.tables.delete(small(from))
@@ -299,165 +311,12 @@ class Reading {
     if (!item.take('table')) throw new NotUnderstood(`Nothing is known of how ${item.word().toUpperCase()} is changed.`)
     item.take('if', 'exists')
     const table = this.must(item.path().at(-1) ?? '')
-    for (const part of item.parts()) this.change(table, part)
+    for (const part of item.parts()) changeTable(table, part, this.around)
     return 'read'
-  }
-
-  /** One part of ALTER TABLE. */
-  private change(table: ReadTable, item: Cursor) {
-    const gently = (words: readonly string[]) => item.take(...words)
-    if (item.take('add')) return this.added(table, item)
-    if (item.take('drop')) return this.dropped(table, item)
-    if (item.take('modify')) {
-      item.take('column')
-      gently(['if', 'exists'])
-      return this.restated(table, item, item.copy().name())
-    }
-    if (item.take('change')) {
-      item.take('column')
-      gently(['if', 'exists'])
-      return this.restated(table, item, item.name())
-    }
-    if (item.take('alter')) {
-      item.take('column')
-      const name = item.name()
-      const column = table.column(name)
-      const { default: _default, ...bare } = column
-      const said = item.take('set') ? ` ${item.rest()}` : ''
-      const read = said === '' ? undefined : table.read(new Cursor(`x ${typeWords(column)}${said}`, lexis))
-      table.columns = table.columns.map((one) =>
-        one === column
-          ? { ...bare, ...(read?.column.default === undefined ? {} : { default: read.column.default }) }
-          : one
-      )
-      return
-    }
-    if (item.take('rename', 'column')) {
-      const from = item.name()
-      item.expect('to')
-      return table.renameColumn(from, item.name())
-    }
-    if (item.take('rename', 'index') || item.take('rename', 'key')) {
-      const from = item.name()
-      item.expect('to')
-      return table.renameIndex(from, item.name())
-    }
-    if (item.take('rename')) {
-      item.takeOne('to', 'as')
-      return this.rename(table.name, item.path().at(-1) ?? '')
-    }
-    if (item.take('convert', 'to')) return table.readOptions(item, true)
-    if (item.takeOne('disable', 'enable', 'force', 'algorithm', 'lock', 'order', 'discard', 'import', 'wait', 'nowait'))
-      return
-    table.readOptions(item)
-    item.finish()
-  }
-
-  private added(table: ReadTable, item: Cursor) {
-    if (item.take('partition'))
-      return void this.unread.push({
-        kind: 'partitions of the table',
-        name: table.name,
-        of: [addressOf('table', 'main', table.name)]
-      })
-    const isColumn = item.take('column')
-    item.take('if', 'not', 'exists')
-    if (item.word() === '(') {
-      for (const part of item.group().parts()) table.add(part, this.isNamed)
-      return
-    }
-    const kind = item.word()
-    if (
-      !isColumn &&
-      ['constraint', 'primary', 'unique', 'key', 'index', 'fulltext', 'spatial', 'foreign', 'check'].includes(kind)
-    )
-      return table.addMember(readMember(item), this.isNamed)
-    const { own, at } = this.placed(table, item)
-    table.addColumn(table.read(own), this.isNamed, at)
-  }
-
-  /** A column's definition without where it is to stand, and that place. */
-  private placed(table: ReadTable, item: Cursor): { own: Cursor; at: number } {
-    const [, said = '', first, quoted, plain] =
-      /^([\s\S]*?)(?:\s+(first)|\s+after\s+(?:`([^`]+)`|(\S+)))?$/i.exec(item.rest()) ?? []
-    const after = quoted ?? plain
-    const own = new Cursor(said, lexis)
-    if (first !== undefined) return { own, at: 0 }
-    if (after === undefined) return { own, at: table.columns.length }
-    return { own, at: table.columns.indexOf(table.column(after)) + 1 }
-  }
-
-  private restated(table: ReadTable, item: Cursor, old: string) {
-    const before = table.columns.indexOf(table.column(old))
-    const { own, at } = this.placed(table, item)
-    const moves = own.rest().length < item.rest().length
-    table.replaceColumn(old, table.read(own), this.isNamed)
-    if (!moves) return
-    const [column] = table.columns.splice(before, 1)
-    if (column) table.columns.splice(at > before ? at - 1 : at, 0, column)
-  }
-
-  private dropped(table: ReadTable, item: Cursor) {
-    const missing = (what: string, name: string) => new NotUnderstood(`${table.name} has no ${what} ${name} by then.`)
-    if (item.take('primary', 'key')) return table.dropPrimary()
-    const kind = item.take('foreign', 'key')
-      ? 'foreign key'
-      : item.takeOne('index', 'key', 'constraint', 'check', 'column', 'partition')
-    const gently = item.take('if', 'exists')
-    const name = item.name()
-    if (kind === 'partition') return
-    const gone =
-      kind === 'foreign key'
-        ? table.dropLink(name)
-        : kind === 'index' || kind === 'key'
-          ? table.dropIndex(name)
-          : kind === 'constraint' || kind === 'check'
-            ? table.dropLink(name) || table.dropCheck(name) || table.dropIndex(name)
-            : undefined
-    if (gone === false && !gently) throw missing(kind ?? '', name)
-    if (gone === undefined && !(gently && !table.columns.some((one) => small(one.name) === small(name))))
-      table.dropColumn(name)
   }
 }
 
 const valueOf = (item: Cursor): string => {
   item.take('=')
   return item.nameOrText()
-}
-
-const typeWords = ({
-  type
-}: {
-  readonly type: { readonly name: string; readonly args?: readonly string[] }
-}): string => (type.args ? `${type.name}(${type.args.join(',')})` : type.name)
-
-/** "CREATE SEQUENCE". */
-function readSequence(item: Cursor, name: string): Sequence {
-  const found: { -readonly [K in keyof Sequence]?: Sequence[K] } = {}
-  const number = () => {
-    item.takeOne('=', 'with', 'by')
-    const sign = item.takeOne('-', '+')
-    return `${sign === '-' ? '-' : ''}${item.next()}`
-  }
-  while (!item.done) {
-    if (item.take('start')) found.start = number()
-    else if (item.take('increment')) found.increment = number()
-    else if (item.take('minvalue')) found.min = number()
-    else if (item.take('maxvalue')) found.max = number()
-    else if (item.take('cache')) found.cache = number()
-    else if (item.take('nocache')) found.cache = '0'
-    else if (item.take('cycle')) found.cycle = true
-    else if (item.takeOne('nocycle', 'nominvalue', 'nomaxvalue', 'no')) item.takeOne('minvalue', 'maxvalue')
-    else if (item.take('engine')) valueOf(item)
-    else throw new NotUnderstood(`Nothing is known of what is said of ${name} from “${item.rest().slice(0, 40)}” on.`)
-  }
-  const { start, increment, ...rest } = found
-  const first = rest.min ?? '1'
-  return {
-    schema: 'main',
-    name,
-    ...rest,
-    ...(start === undefined || start === first ? {} : { start }),
-    ...(increment === undefined || increment === '1' ? {} : { increment })
-  }
 }
