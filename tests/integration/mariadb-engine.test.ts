@@ -269,3 +269,29 @@ it.skipIf(engine?.lacking)('what changes a table, statement by statement, is rea
     expect(compare({ wanted: read?.catalog ?? { ...live, tables: [] }, live }, db.dialect).changes, sql).toEqual([])
   }
 })
+
+it.skipIf(engine?.lacking)('changes of one table are one statement, where none has a count of its own', async () => {
+  await db.reset()
+  await db.exec('CREATE TABLE vessel (id int PRIMARY KEY, name varchar(20) NOT NULL, length int NOT NULL)')
+  const live = await db.live.catalog()
+  const wanted: Catalog = {
+    ...live,
+    tables: live.tables.map((t) => ({
+      ...t,
+      columns: [
+        ...t.columns.map((c) => (c.name === 'id' ? c : { ...c, comment: `the ${c.name}` })),
+        { name: 'mark', type: readType('varchar(8)'), nullable: true },
+        { name: 'crew', type: readType('int'), nullable: true }
+      ]
+    }))
+  }
+  const { steps } = plan(live, compare({ wanted, live }, db.dialect).changes, db.dialect)
+  expect(steps.map(({ statement }) => statement)).toEqual([
+    'ALTER TABLE vessel ADD COLUMN mark varchar(8) NULL, ADD COLUMN crew int NULL',
+    "ALTER TABLE vessel MODIFY COLUMN name varchar(20) NOT NULL COMMENT 'the name', MODIFY COLUMN length int NOT NULL COMMENT 'the length'"
+  ])
+  for (const { statement } of steps) await db.exec(statement)
+  expect(compare({ wanted, live: await db.live.catalog() }, db.dialect).changes).toEqual([])
+  for (const { undo } of [...steps].reverse()) for (const sql of undo) await db.exec(sql)
+  expect(compare({ wanted: live, live: await db.live.catalog() }, db.dialect).changes).toEqual([])
+})

@@ -16,6 +16,7 @@ import { quoted } from '../standard'
 import { mariadbAlterer } from './alter'
 import { mariadbCarrier } from './carry'
 import { mariadbQueries } from './introspect'
+import { joined } from './joined'
 import { mariadbMember, mysqlMember, type Member } from './family'
 import { mariadbOptions, mysqlOptions } from './options'
 import { mariadbProfile, mysqlProfile } from './profile'
@@ -50,6 +51,7 @@ function ofFamily(profile: EngineProfile, member: Member): Omit<Dialect, 'option
     write,
     alter: mariadbAlterer(write, member),
     carry: mariadbCarrier(write, member),
+    joined,
     // "TIMESTAMP", "DATETIME": only what holds a moment can be filled so; the value says as many digits as the column has.
     keepUp: (_, column, value) =>
       /^(timestamp|datetime)$/.test(column.type.name)

@@ -1,0 +1,31 @@
+// Changes of one table in one statement: it is written again once, and not once for each ("ALTER TABLE": several specifications are
+// carried out together, or none of them).
+import { addressKey } from '../../catalog'
+import type { StepDraft } from '../dialect'
+
+const HEAD = /^ALTER TABLE (`(?:[^`]|``)+`|\S+) (ADD COLUMN|ADD CONSTRAINT|MODIFY COLUMN|DROP COLUMN) /
+
+/** Two changes of a kind as one; nothing where each has its own say: a count, a way back, the same thing once more. */
+export function joined(first: StepDraft, second: StepDraft): StepDraft | undefined {
+  const [a, b] = [HEAD.exec(first.statement), HEAD.exec(second.statement)]
+  if (!a || !b || a[1] !== b[1] || a[2] !== b[2]) return undefined
+  const isAlone = ({ undo, about, repeatable }: StepDraft) => Boolean(undo ?? about ?? repeatable)
+  if (isAlone(first) || isAlone(second)) return undefined
+  if ((first.preflight && second.preflight) || (first.changed && second.changed)) return undefined
+  // A foreign key is looked up in all rows, and may be refused by itself.
+  if ([first, second].some(({ effects }) => effects.some(({ address }) => address.kind === 'foreignKey')))
+    return undefined
+  const places = new Set(first.effects.map(({ address }) => addressKey(address)))
+  if (second.effects.some(({ address }) => places.has(addressKey(address)))) return undefined
+  return {
+    ...first,
+    ...second,
+    statement: `${first.statement}, ${second.statement.slice(`ALTER TABLE ${b[1] ?? ''} `.length)}`,
+    why: `${first.why}; ${second.why}`,
+    effects: [...first.effects, ...second.effects],
+    hazards: [
+      ...first.hazards,
+      ...second.hazards.filter((one) => !first.hazards.some(({ sentence }) => sentence === one.sentence))
+    ]
+  }
+}
