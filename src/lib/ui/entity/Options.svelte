@@ -31,8 +31,9 @@
   })
 
   const keyOf = ({ kind, origin, part }: Optioned) => JSON.stringify([kind, origin.id, origin.part, part ?? ''])
+  const wordOf = (kind: Optioned['kind']) => engine?.profile.words?.[kind]?.[0] ?? KIND_WORDS[kind]
   const nameOf = ({ kind, name, part }: Optioned) =>
-    kind === 'table' ? 'the table' : `${part === undefined ? KIND_WORDS[kind] : 'part of the index'} ${name}`
+    kind === 'table' ? `the ${wordOf(kind)}` : `${part === undefined ? wordOf(kind) : 'part of the index'} ${name}`
   const said = $derived(found.flatMap((place) => place.said.map((one) => ({ place, one }))))
   const place = $derived(found.find((one) => keyOf(one) === at))
   const option = $derived(place?.offered.find(({ name }) => name === which))
@@ -46,7 +47,10 @@
     const plain = { kind, origin, ...(part === undefined ? {} : { part }) }
     const answer = await coreWorker().option(design, shownId, plain, optionName, value)
     wrong = typeof answer === 'string' ? answer : ''
-    if (typeof answer !== 'string') desk.edit(answer)
+    if (typeof answer === 'string') return
+    desk.edit(answer)
+    // What is said is not there to be said once more.
+    if (optionName === name) [which, called] = ['', '']
   }
   function keep(where: Optioned, { name: optionName, option: of }: Pick<SaidOption, 'name' | 'option'>, value: string) {
     const why = whyNoValue(of, value)
