@@ -15,6 +15,9 @@ export function joined(first: StepDraft, second: StepDraft): StepDraft | undefin
   // A foreign key is looked up in all rows, and may be refused by itself.
   if ([first, second].some(({ effects }) => effects.some(({ address }) => address.kind === 'foreignKey')))
     return undefined
+  // A check that is said with its column is stated by that: no column stands twice in one statement.
+  const isOfColumns = ({ effects }: StepDraft) => effects.every(({ address }) => address.kind === 'column')
+  if (a[2] !== 'ADD CONSTRAINT' && !(isOfColumns(first) && isOfColumns(second))) return undefined
   const places = new Set(first.effects.map(({ address }) => addressKey(address)))
   if (second.effects.some(({ address }) => places.has(addressKey(address)))) return undefined
   return {
