@@ -5,13 +5,17 @@ import type { StepDraft } from '../dialect'
 
 const HEAD = /^ALTER TABLE (`(?:[^`]|``)+`|\S+) (ADD COLUMN|ADD CONSTRAINT|MODIFY COLUMN|DROP COLUMN) /
 
-/** Two changes of a kind as one; nothing where each has its own say: a count, a way back, the same thing once more. */
+/** What is counted beforehand, or may be lost or refused, is told and consented to by itself. */
+const hasASay = ({ preflight, changed, hazards }: StepDraft): boolean =>
+  Boolean(preflight ?? changed) || hazards.some(({ kind }) => kind !== 'rewrites table' && kind !== 'locks table')
+
+/** Two changes of a kind as one; nothing where one has its own say, or a way back of its own. */
 export function joined(first: StepDraft, second: StepDraft): StepDraft | undefined {
   const [a, b] = [HEAD.exec(first.statement), HEAD.exec(second.statement)]
   if (!a || !b || a[1] !== b[1] || a[2] !== b[2]) return undefined
   const isAlone = ({ undo, about, repeatable }: StepDraft) => Boolean(undo ?? about ?? repeatable)
   if (isAlone(first) || isAlone(second)) return undefined
-  if ((first.preflight && second.preflight) || (first.changed && second.changed)) return undefined
+  if (hasASay(first) || hasASay(second)) return undefined
   // A foreign key is looked up in all rows, and may be refused by itself.
   if ([first, second].some(({ effects }) => effects.some(({ address }) => address.kind === 'foreignKey')))
     return undefined
