@@ -81,6 +81,16 @@ class Reading {
   private readonly isNamed = (name: string) =>
     [...this.tables.values()].some((table) => table.linkNames.some((one) => small(one) === small(name)))
 
+  /** Where what is made of each kind is kept. */
+  private readonly kept = {
+    table: this.tables,
+    view: this.views,
+    trigger: this.triggers,
+    procedure: this.routines,
+    function: this.routines,
+    event: this.routines,
+    sequence: this.sequences
+  }
   private readonly around: Around = {
     isNamed: this.isNamed,
     rename: (table, to) => this.rename(table.name, to),
@@ -152,7 +162,7 @@ class Reading {
     if (item.take('table')) return this.createTable(item, replaces)
     const unique = item.take('unique')
     const special = unique ? undefined : item.takeOne('fulltext', 'spatial')
-    if (item.take('online') || item.take('offline')) void 0
+    item.takeOne('online', 'offline')
     if (item.take('index')) {
       item.take('if', 'not', 'exists')
       const name = item.name()
@@ -224,14 +234,7 @@ class Reading {
     const whole = item.rest()
     const name = item.path().at(-1) ?? ''
     const definition = () => `CREATE ${kind.toUpperCase()} ${whole}`
-    const isThere = {
-      view: this.views,
-      trigger: this.triggers,
-      procedure: this.routines,
-      function: this.routines,
-      event: this.routines,
-      sequence: this.sequences
-    }[kind].has(small(name))
+    const isThere = this.kept[kind].has(small(name))
     if (isThere && gently) return 'read'
     if (isThere && !/^create\s+or\s+replace/i.test(sql)) throw new NotUnderstood(`There is a ${kind} ${name} already.`)
     if (kind === 'view') {
@@ -271,16 +274,7 @@ class Reading {
       if (!table.dropIndex(name) && !gently) throw new NotUnderstood(`${table.name} has no index ${name} by then.`)
       return 'read'
     }
-    const kinds = {
-      table: this.tables,
-      view: this.views,
-      trigger: this.triggers,
-      procedure: this.routines,
-      function: this.routines,
-      event: this.routines,
-      sequence: this.sequences
-    }
-    const from = kinds[kind as keyof typeof kinds] as Map<string, unknown> | undefined
+    const from = this.kept[kind as keyof typeof this.kept] as Map<string, unknown> | undefined
     if (!from) throw new NotUnderstood(`Nothing is known of how ${kind.toUpperCase()} is removed.`)
     for (const part of item.parts()) {
       const name = part.path().at(-1) ?? ''
