@@ -8,8 +8,8 @@ import { derive } from '../../src/lib/core/derive'
 import { edit } from '../../src/lib/core/design'
 import { dialect as dialectOf, type Dialect } from '../../src/lib/core/dialects'
 import { printJot, readJot } from '../../src/lib/core/jot'
-import { plan, writeScript } from '../../src/lib/core/plan'
-import { LineLost, runMigration, type LiveDatabase, type Recorded } from '../../src/lib/live'
+import { plan, writeScript, type Migration, type Step } from '../../src/lib/core/plan'
+import { LineLost, runMigration, type LiveDatabase, type Reached, type Recorded } from '../../src/lib/live'
 import { answer } from '../../src/lib/server/answer'
 import { mongodbDatabases, openMongodb } from '../../src/lib/server/mongodb'
 import { edits } from '../support/designs'
@@ -194,35 +194,66 @@ describe('by the driver', () => {
     expect(cuts).toBeGreaterThanOrEqual(6)
   }, 60_000)
 
-  it('what changes many documents goes from batch to batch: cut off between two, it goes on with the rest', async () => {
+  it('what changes many documents goes from range to range of ids of every type: cut off between two, it goes on with the rest', async () => {
     await opened(async (live) => {
       const documents = Array.from({ length: 3500 }, (_, i) => ({ _id: i % 2 ? i : `v${i}`, depth: i }))
       await ran(live, [JSON.stringify({ insert: 'berth', documents })])
     })
-    const change = JSON.stringify({
-      update: 'berth',
-      updates: [{ q: { depth: { $exists: true } }, u: { $rename: { depth: 'draught' } }, multi: true }]
-    })
-    const sentAnew = () => server.heard.filter((command) => 'update' in command).length
-    const before = sentAnew()
-    await opened(async (live) => {
-      server.cut = { word: 'update', when: 'after', nth: 2 }
-      await expect(live.run([change])).rejects.toThrow(LineLost)
-    })
+    const migration = async (live: LiveDatabase, from: string, to: string): Promise<Migration> => {
+      const step: Step = {
+        id: 's1',
+        group: 1,
+        statement: JSON.stringify({
+          update: 'berth',
+          updates: [{ q: {}, u: { $rename: { [from]: to } }, multi: true }]
+        }),
+        why: 'renames the field',
+        about: { kind: 'table', schema: '', name: 'berth' } as never,
+        effects: [],
+        before: [],
+        after: [],
+        hazards: [],
+        repeatable: true,
+        undo: []
+      }
+      return { from: await live.catalog(), steps: [step], groups: [{ id: 1, before: [], after: [] }] } as never
+    }
+    const recorded = new Map<number, Recorded>()
+    const reached = new Map<string, Reached>()
+    const sent = () => server.heard.filter((command) => 'update' in command).length
+    const before = sent()
+    const attempt = (from: string, to: string, cancelled = () => false) =>
+      opened(async (live) =>
+        runMigration(await migration(live, from, to), live, dialect, {
+          recorded,
+          reached,
+          cancelled,
+          onBegin: async (groups) => groups.forEach((id) => recorded.set(id, 'begun')),
+          onResults: (told) =>
+            told.forEach(({ step, result }) => {
+              if (result.state === 'under way') reached.set(step.id, result)
+              else if (result.state !== 'unknown') recorded.set(step.group, result.state)
+            })
+        })
+      )
+    // The second range is carried out, and nobody hears of it.
+    server.cut = { word: 'update', when: 'after', nth: 2 }
+    await expect(attempt('depth', 'draught')).rejects.toThrow(LineLost)
     server.cut = undefined
-    await opened(async (live) => {
-      const [outcome] = await live.run([change])
-      expect(outcome).toMatchObject({ ok: true, affected: 1500 })
-      expect((await live.query('db.berth.countDocuments({ draught: { $exists: true } })')).rows).toEqual([[3500]])
-      expect(sentAnew() - before).toBe(4)
-      // Asked to end, it ends between two batches, and says so.
-      const back = live.run([change.replaceAll('depth', '#').replaceAll('draught', 'depth').replaceAll('#', 'draught')])
-      await live.cancel?.()
-      const [ended] = await back
-      if (!ended?.ok) expect(ended?.error?.code).toBe('11601')
-      const either = 'db.berth.countDocuments({ $or: [{ depth: { $exists: true } }, { draught: { $exists: true } }] })'
-      expect((await live.query(either)).rows).toEqual([[3500]])
-    })
+    expect(reached.get('s1')?.affected).toBe(1000)
+    expect(await attempt('depth', 'draught')).toEqual({ how: 'complete' })
+    // Of all, the second was sent twice.
+    expect(sent() - before).toBe(5)
+    const having = (name: string) =>
+      opened(async (live) => (await live.query(`db.berth.countDocuments({ ${name}: { $exists: true } })`)).rows[0]?.[0])
+    expect([await having('draught'), await having('depth')]).toEqual([3500, 0])
+    // Asked to end, it ends between two ranges, and goes on from there.
+    recorded.clear()
+    reached.clear()
+    expect(await attempt('draught', 'depth', () => reached.size > 0)).toEqual({ how: 'stopped' })
+    expect([await having('draught'), await having('depth')]).toEqual([2500, 1000])
+    expect(await attempt('draught', 'depth')).toEqual({ how: 'complete' })
+    expect([await having('draught'), await having('depth')]).toEqual([0, 3500])
   })
 
   it('who has a name there signs in with a password, that is sent to nobody and said by nobody', async () => {

@@ -5,11 +5,14 @@ import { difference } from '../core/compare'
 import type { Dialect } from '../core/dialects'
 import { stepState, type Group, type Migration, type Step } from '../core/plan'
 import type { LiveDatabase, Refusal, StatementOutcome } from './database'
+import { sendInRanges, type Reached } from './ranges'
 import { byGroup, wagons } from './wagons'
 
 export type StepResult =
   | { readonly state: 'done'; readonly time: number; readonly affected: number; readonly before?: boolean }
   | { readonly state: 'failed'; readonly time: number; readonly error: Refusal }
+  /** It has come so far, and goes on. */
+  | ({ readonly state: 'under way'; readonly time: number } & Reached)
   /** The database shows neither the state before the step nor the one after it, or shows nothing of the step at all. */
   | { readonly state: 'unknown' }
 
@@ -24,6 +27,8 @@ export type Recorded = 'begun' | 'done' | 'failed'
 export interface MigrationOptions {
   /** What the record says of each transaction, by its number. */
   readonly recorded?: ReadonlyMap<number, Recorded>
+  /** How far steps that go range by range have come, by their ids. */
+  readonly reached?: ReadonlyMap<string, Reached>
   /** Run no further than this transaction. */
   readonly upTo?: number
   /** Told, and waited for, before transactions begin. */
@@ -32,7 +37,7 @@ export interface MigrationOptions {
   readonly onResults: (told: readonly Told[]) => Promise<void> | void
   /** Statements that mark steps as done in the database itself: sent in their transaction, where an engine has such. */
   readonly marks?: (steps: readonly Step[]) => readonly string[]
-  /** Asked between transactions. */
+  /** Asked between transactions, and between ranges. */
   readonly cancelled?: () => boolean
   /**
    * Milliseconds after which the database is looked at again before the next transaction. In between it is taken to be
@@ -55,11 +60,12 @@ export async function runMigration(
   dialect: Dialect,
   {
     recorded = new Map(),
+    reached = new Map(),
     upTo = Infinity,
     onBegin,
     onResults,
     marks,
-    cancelled,
+    cancelled = () => false,
     lookAfter = 2000,
     keepAfter = 2000
   }: MigrationOptions
@@ -99,21 +105,37 @@ export async function runMigration(
     if (now.length > 0) await onResults(now)
   }
   const { transactionalDdl } = dialect.profile.features
+  /** A single step that goes range by range; nothing where it is sent whole. */
+  const goneThrough = async ([step, ...more]: readonly Step[]): Promise<StatementOutcome[] | 'stopped' | undefined> => {
+    const ranges =
+      step?.repeatable && more.length === 0 && !transactionalDdl ? dialect.inRanges?.(step.statement) : undefined
+    if (!step || !ranges) return undefined
+    const onRange = async (far: Reached, time: number) => {
+      untold.push({ step, result: { state: 'under way', time, ...far } })
+      if (!live.keep || performance.now() - kept >= keepAfter) await tell()
+    }
+    const outcome = await sendInRanges(ranges, live, { from: reached.get(step.id), onRange, cancelled })
+    return outcome ? [outcome] : 'stopped'
+  }
   /** Sends what is one transaction, and notes what became of it. */
-  const send = async (some: readonly Group[], later: boolean): Promise<boolean> => {
+  const send = async (some: readonly Group[], later: boolean): Promise<'done' | 'failed' | 'stopped'> => {
     const steps = stepsIn(some)
     const statements = steps.map((step) => step.statement)
     const marking = transactionalDdl && marks ? marks(steps) : []
-    const outcomes = await live.run([...statements, ...marking], { later })
+    const outcomes = (await goneThrough(steps)) ?? (await live.run([...statements, ...marking], { later }))
+    if (outcomes === 'stopped') return outcomes
     const refused = outcomes.findIndex((outcome) => !outcome.ok)
     if (refused >= 0) {
       // One by one, it is known which of them stands in the way, and the others are done.
       if (some.length > 1) {
-        for (const group of some) if (!(await send([group], later))) return false
-        return true
+        for (const group of some) {
+          const how = await send([group], later)
+          if (how !== 'done') return how
+        }
+        return 'done'
       }
       untold.push(...refusal(steps, outcomes, refused))
-      return false
+      return 'failed'
     }
     for (const [i, step] of steps.entries()) {
       const { time = 0, affected = 0 } = outcomes[i] ?? {}
@@ -128,7 +150,7 @@ export async function runMigration(
       standing = new Standing(await live.catalog(), dialect.write)
       looked = performance.now()
     }
-    return true
+    return 'done'
   }
   /** Whether a transaction is begun on what it was planned for: somebody else may be at work meanwhile. */
   const expected = (group: Group) =>
@@ -140,7 +162,7 @@ export async function runMigration(
       const [first] = wagon
       const atOnce = first?.after.length === 0 || !live.keep
       if (atOnce || performance.now() - kept >= keepAfter) await tell()
-      if (cancelled?.()) return { how: 'stopped' }
+      if (cancelled()) return { how: 'stopped' }
       if (performance.now() - looked >= lookAfter) {
         standing = new Standing(await live.catalog(), dialect.write)
         looked = performance.now()
@@ -156,8 +178,9 @@ export async function runMigration(
         }
         if (!begun) await onBegin?.(wagon.map(({ id }) => id))
         begun = true
-        if (!(await send(load, !atOnce))) return { how: 'failed' }
-        if (load !== loads.at(-1) && cancelled?.()) return { how: 'stopped' }
+        const how = await send(load, !atOnce)
+        if (how !== 'done') return { how }
+        if (load !== loads.at(-1) && cancelled()) return { how: 'stopped' }
       }
       if (atOnce) await tell()
     }

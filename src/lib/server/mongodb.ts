@@ -1,5 +1,4 @@
-// A MongoDB server over the network, by its own driver. Each command stands by itself; one that changes many documents goes from batch
-// to batch, and may stop between two.
+// A MongoDB server over the network, by its own driver. Each command stands by itself.
 import { setTimeout as pause } from 'node:timers/promises'
 import { EJSON } from 'bson'
 import { MongoClient, MongoError, MongoServerError, type Db, type Document } from 'mongodb'
@@ -120,50 +119,6 @@ async function carriedOut(
 }
 const READS = mongodb.profile.reads
 
-/** Documents that are changed by one command: what waits for them waits no longer, and what was cut off is not begun anew. */
-const BATCH = 1000
-
-/** "Error Codes": what was asked to end. */
-const INTERRUPTED = 11601
-
-/**
- * An update of many, a batch of ids after the other. Ids of every type come in one order, and never change: who goes through them
- * meets each once, whatever becomes of its document.
- */
-async function inBatchesOfIds(db: Db, command: Document, comment: string, isStopped: () => boolean): Promise<Answer> {
-  const { update, updates, ...rest } = command
-  let affected = 0
-  for (const one of updates as Document[]) {
-    const { q, ...change } = one
-    const cursor = cursorOf(
-      db,
-      { find: update as string, filter: q as Document, projection: { _id: 1 }, sort: { _id: 1 }, batchSize: BATCH },
-      comment
-    ).setBatchSize(BATCH)
-    const send = async (ids: readonly unknown[]) => {
-      if (isStopped()) throw new MongoServerError({ message: 'operation was interrupted', code: INTERRUPTED })
-      const batch = { ...change, q: { $and: [q as Document, { _id: { $in: ids } }] } }
-      affected += (await carriedOut(db, { update: update as string, updates: [batch], ...rest }, { comment })).affected
-    }
-    try {
-      let ids: unknown[] = []
-      for await (const { _id } of cursor) {
-        ids.push(_id)
-        if (ids.length < BATCH) continue
-        await send(ids)
-        ids = []
-      }
-      if (ids.length > 0) await send(ids)
-    } finally {
-      await cursor.close()
-    }
-  }
-  return { documents: [], affected }
-}
-
-const isOfMany = ({ update, updates }: Document): boolean =>
-  typeof update === 'string' && Array.isArray(updates) && (updates as Document[]).every(({ multi }) => multi === true)
-
 export async function openMongodb(access: Access): Promise<LiveDatabase> {
   if (access.database === '') throw new Error('Say which database: a server of MongoDB has many.')
   const client = await connected(access)
@@ -171,7 +126,6 @@ export async function openMongodb(access: Access): Promise<LiveDatabase> {
   /** Said with all that is run here, so that it is known among what the server is at ("$currentOp", `command.comment`). */
   const mark = `ramblet ${access.database}`
   const own = `${mark} ${process.hrtime.bigint()}`
-  let stopped = false
   const underWay = async (comment: string | RegExp): Promise<readonly Document[]> =>
     client
       .db('admin')
@@ -210,14 +164,11 @@ export async function openMongodb(access: Access): Promise<LiveDatabase> {
     }),
     run: async (statements) => {
       const outcomes: StatementOutcome[] = []
-      stopped = false
       for (const statement of statements) {
         const start = performance.now()
         try {
           const command = exactCommandOf(statement)
-          const { affected } = isOfMany(command)
-            ? await inBatchesOfIds(db, command, own, () => stopped)
-            : await carriedOut(db, command, { comment: own })
+          const { affected } = await carriedOut(db, command, { comment: own })
           outcomes.push({ ok: true, time: performance.now() - start, affected })
         } catch (error) {
           const told = lost(error, ' while a command was under way')
@@ -237,7 +188,6 @@ export async function openMongodb(access: Access): Promise<LiveDatabase> {
     },
     // "killOp": anybody may end what he has begun.
     cancel: async () => {
-      stopped = true
       for (const { opid } of await underWay(own)) await client.db('admin').command({ killOp: 1, op: opid as unknown })
     },
     close: () => client.close()

@@ -43,10 +43,12 @@ export interface RunEntry {
   /** Nothing for a line about a whole transaction. */
   readonly step?: string
   readonly statement?: string
-  readonly state: 'begun' | 'done' | 'failed' | 'unknown'
+  readonly state: 'begun' | 'under way' | 'done' | 'failed' | 'unknown'
   /** Milliseconds. */
   readonly time?: number
   readonly affected?: number
+  /** Of a step that goes range by range: where the last one ended, as the dialect writes it. */
+  readonly upTo?: string
   readonly message?: string
   /** It was found done and was not run. */
   readonly found?: boolean

@@ -57,6 +57,8 @@ export interface Dialect {
   having?(collection: string, path: string): Preflight
   /** Two statements that come one after the other as one that does both; nothing where they stay two. */
   joined?(first: StepDraft, second: StepDraft): StepDraft | undefined
+  /** How a statement on many rows is carried out range by range; nothing where it is sent whole. */
+  inRanges?(statement: string, size?: number): InRanges | undefined
   /** A catalogue in the form that the engine holds it in: what it cannot keep is gone. */
   settle?(catalog: Catalog): Catalog
   /**
@@ -317,6 +319,16 @@ export interface StepDraft {
   readonly undo?: readonly string[]
   /** What was cut off may be sent again: what it has done it does not do twice. */
   readonly repeatable?: true
+}
+
+/** A statement that changes many rows, carried out range by range: each is done by itself, and what was cut off goes on behind the last. */
+export interface InRanges {
+  /** Asks where the next range ends: one row, or none where it is the last. */
+  end(after: string | undefined): string
+  /** The end that a row says, as it is written down; nothing where it can be said of no such row. */
+  endIn(row: readonly unknown[]): string | undefined
+  /** The statement for what comes after one end, up to and with another; nothing said is all there is. */
+  within(after: string | undefined, upTo: string | undefined): string
 }
 
 /** Which columns of documents name those that they belong to, and what is named. */

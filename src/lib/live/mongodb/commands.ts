@@ -1,8 +1,8 @@
 // The commands that the stand-in knows ("Database Commands"). Anything else is refused by its name.
 import { EJSON, type Document } from 'bson'
-import { aggregate, find, updateMany } from 'mingo'
+import { find, updateMany } from 'mingo'
 import { meets } from './meets'
-import { OPERATORS } from './operators'
+import { piped } from './operators'
 import type { Answer } from './rows'
 import { copy } from './copy'
 import { Refused, type IndexSpec, type Store } from './store'
@@ -27,10 +27,9 @@ function run(store: Store, name: string, pipeline: readonly Document[]): Documen
   const { size } = (first?.['$sample'] ?? {}) as { readonly size?: number }
   const all = [...documentsOf(store, name)]
   // Stages change what they are given in place.
-  return aggregate(copy(size === undefined ? all : some(all, size)), size === undefined ? [...pipeline] : rest, {
-    ...OPERATORS,
+  return piped(copy(size === undefined ? all : some(all, size)), size === undefined ? pipeline : rest, {
     collectionResolver: (other) => [...documentsOf(store, other)]
-  }) as Document[]
+  })
 }
 
 /** "$sample": each document once at most. */
@@ -70,10 +69,7 @@ function write(store: Store, stage: Document, found: readonly Document[], bypass
       const last = target.documents.length - 1
       at.set(keyOf(target.documents[last] ?? {}), last)
     } else if (Array.isArray(said['whenMatched'])) {
-      const [next] = aggregate([copy(same)], said['whenMatched'] as Document[], {
-        ...OPERATORS,
-        variables: { new: document }
-      }) as Document[]
+      const [next] = piped([copy(same)], said['whenMatched'] as Document[], { variables: { new: document } })
       if (next) store.replace(target, place, next, bypass)
     } else if (said['whenMatched'] === 'replace') store.replace(target, place, copy(document), bypass)
     else if (said['whenMatched'] === 'fail') throw new Refused('$merge found a matching document', 11000)
@@ -199,7 +195,7 @@ function updated(
   change: Document | Document[],
   arrayFilters: Document[] | undefined
 ): readonly Document[] {
-  if (Array.isArray(change)) return aggregate([...documents], change, OPERATORS) as Document[]
+  if (Array.isArray(change)) return piped(documents, change as Document[])
   if (!Object.keys(change).some((key) => key.startsWith('$')))
     return documents.map((document) => ({ _id: document['_id'] as unknown, ...change }))
   const all = [...documents]

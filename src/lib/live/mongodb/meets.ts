@@ -1,7 +1,7 @@
 // Whether a document meets a query. One may ask for what meets a validator, or does not ("$jsonSchema", "Query Conditions").
 import type { Document } from 'bson'
-import { Query } from 'mingo'
 import { misfit } from './fits'
+import { tested } from './operators'
 
 type Test = (document: Document) => boolean
 
@@ -21,8 +21,7 @@ export function meets(query: Document): Test {
     else plain[word] = said as unknown
   }
   if (Object.keys(plain).length > 0) {
-    const own = new Query(plain)
-    tests.push((document) => own.test(document))
+    tests.push(tested(plain))
   }
   return (document) => tests.every((test) => test(document))
 }

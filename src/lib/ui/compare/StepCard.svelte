@@ -58,6 +58,12 @@
             ? `, ${count(result.affected, 'row', 'rows')}`
             : ''}
         </p>
+      {:else if result?.state === 'under way'}
+        <p class="mt-1 text-[13px] text-soft">
+          {count(result.affected, 'document', 'documents')} so far{run.running
+            ? ' …'
+            : '. The rest goes on from there.'}
+        </p>
       {:else if result?.state === 'failed'}
         <div role="alert" class="mt-1 rounded bg-brick-tint px-2 py-1.5 text-[13px] text-error">
           <p class="font-semibold">The database refused this: {result.error.message}</p>

@@ -14,6 +14,7 @@ import {
   type LedgerLine,
   type LiveDatabase,
   type QueryResult,
+  type Reached,
   type Recorded,
   type StepResult,
   type Told
@@ -46,6 +47,8 @@ export class Run {
   private cancelled = false
   private record: RunRecord | undefined
   private readonly recorded = new Map<number, Recorded>()
+  /** How far steps have come that go range by range. */
+  private readonly reached = new Map<string, Reached>()
 
   constructor(
     readonly migration: Migration,
@@ -64,13 +67,16 @@ export class Run {
     run.record = record
     run.resumed = true
     for (const entry of await entriesOf(record.id))
-      if (entry.state !== 'unknown') run.recorded.set(entry.group, entry.state)
+      if (entry.state === 'under way') run.far(entry.step, entry)
+      else if (entry.state !== 'unknown') run.recorded.set(entry.group, entry.state)
     await run.askLedger()
     const states = groupStates(record.migration, await live.catalog(), dialect, run.recorded)
     for (const step of record.migration.steps) {
       const state = states.get(step.group)
       if (state === 'done') run.results.set(step.id, { state: 'done', time: 0, affected: 0, before: true })
       if (state === 'unknown') run.results.set(step.id, { state: 'unknown' })
+      const far = run.reached.get(step.id)
+      if (state === 'to do' && far) run.results.set(step.id, { state: 'under way', time: 0, ...far })
     }
     return run
   }
@@ -128,6 +134,7 @@ export class Run {
       await saveRun(record)
       const ended = await runMigration(this.migration, this.live, this.dialect, {
         recorded: this.recorded,
+        reached: this.reached,
         ...(upTo === undefined ? {} : { upTo }),
         onBegin: async (groups) => {
           const at = Date.now()
@@ -168,7 +175,10 @@ export class Run {
       await this.take(steps.map((step) => ({ step, result: { state: 'done', time: 0, affected: 0, before: true } })))
     } else {
       this.recorded.delete(group)
-      for (const step of steps) this.results.delete(step.id)
+      for (const { id } of steps) {
+        this.results.delete(id)
+        this.reached.delete(id)
+      }
     }
   }
 
@@ -181,6 +191,10 @@ export class Run {
     await saveRun(this.record)
   }
 
+  private far(step: string | undefined, { upTo, affected = 0 }: Partial<Reached>) {
+    if (step !== undefined && upTo !== undefined) this.reached.set(step, { upTo, affected })
+  }
+
   private async askLedger() {
     const { record, migration, recorded } = this
     if (record?.ledger) await askLedger(this.live, this.dialect, { run: record.id, migration, recorded })
@@ -189,7 +203,8 @@ export class Run {
   private async take(told: readonly Told[]) {
     for (const { step, result } of told) {
       this.results.set(step.id, result)
-      if (result.state !== 'unknown') this.recorded.set(step.group, result.state)
+      if (result.state === 'under way') this.far(step.id, result)
+      else if (result.state !== 'unknown') this.recorded.set(step.group, result.state)
     }
     const { record } = this
     if (!record) return
@@ -272,7 +287,8 @@ const entryOf = (run: string, { step, result }: Told): RunEntry => ({
   statement: step.statement,
   state: result.state,
   ...('time' in result ? { time: result.time } : {}),
-  ...(result.state === 'done' ? { affected: result.affected } : {}),
+  ...(result.state === 'done' || result.state === 'under way' ? { affected: result.affected } : {}),
+  ...(result.state === 'under way' ? { upTo: result.upTo } : {}),
   ...(result.state === 'done' && result.before ? { found: true } : {}),
   ...(result.state === 'failed' ? { message: result.error.message } : {})
 })

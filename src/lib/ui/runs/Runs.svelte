@@ -30,6 +30,9 @@
     changed: 'the database was not what the plan was made for',
     'given up': 'cut off, and given up'
   }
+  const marks: Partial<Record<RunEntry['state'], string>> = { done: '✓', failed: '✕', 'under way': '…' }
+  const tones: Partial<Record<RunEntry['state'], string>> = { done: 'text-success', 'under way': 'text-soft' }
+
   function toFile(runs: readonly Told[]) {
     const lines = runs.flatMap(({ run, entries }) =>
       entries.map((entry) => [
@@ -90,16 +93,16 @@
               <ol class="mt-1.5 space-y-1">
                 {#each entries as entry, i (i)}
                   <li class="flex gap-2 text-[13px]">
-                    <span class="w-4 shrink-0 {entry.state === 'done' ? 'text-success' : 'text-error'}"
-                      >{entry.state === 'done' ? '✓' : entry.state === 'failed' ? '✕' : '?'}</span
-                    >
+                    <span class="w-4 shrink-0 {tones[entry.state] ?? 'text-error'}">{marks[entry.state] ?? '?'}</span>
                     <code class="min-w-0 flex-1 font-mono text-xs whitespace-pre-wrap">{entry.statement}</code>
                     <span class="w-44 shrink-0 text-right text-soft"
                       >{entry.found
                         ? 'found done'
                         : entry.state === 'done'
                           ? duration(entry.time ?? 0)
-                          : (entry.message ?? entry.state)}</span
+                          : entry.state === 'under way'
+                            ? `${count(entry.affected ?? 0, 'document', 'documents')} so far`
+                            : (entry.message ?? entry.state)}</span
                     >
                   </li>
                 {/each}

@@ -5,6 +5,7 @@ import type { Carrier, DefaultValue, Dialect, StepDraft } from '../dialect'
 import { hazard } from '../standard'
 import type { NeutralType } from '../../types'
 import { mongodbAlterer } from './alter'
+import { inRanges } from './ranges'
 import { whyNotReading } from './reading'
 import { commandIn, statementOf, validatorOf, type Command } from './commands'
 import { counted } from './moves'
@@ -117,6 +118,7 @@ export function mongodb(version: string): Dialect {
       ...counted(collection, { [dotted(path.split(EVERY, 1).join())]: { $exists: true } })
     }),
     whyNotReading: (statement) => whyNotReading(statement, profile.reads),
+    inRanges,
     // A validator is stated whole: the last word on a collection says what those before it did.
     joined: (first, second) => {
       const [a, b] = [first, second].map(({ statement }) => commandIn(statement))
