@@ -83,7 +83,9 @@ function holderAt(
   const origin = findTable(catalog, schema, table)?.columns.find(({ name }) => name === path)?.origin
   const { entity, attribute } = ownerOf(design, origin?.id)
   if (!origin || !entity) return undefined
-  if (holdingLink(origin) !== undefined) return { entity }
+  // Of two that lead to many of each other, only the keys are kept there.
+  const isPair = design.links[origin.id] !== undefined
+  if (holdingLink(origin) !== undefined) return isPair ? undefined : { entity }
   return attribute ? { entity, within: attribute.id } : undefined
 }
 

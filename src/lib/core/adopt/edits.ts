@@ -51,7 +51,7 @@ function removed(change: Of<'drop'>, place: Place): Edits {
   switch (kind) {
     case 'column':
       if (attribute) return [{ kind: 'attribute.remove', entity: entity.id, id: attribute.id }]
-      if (holdingLink(origin) !== undefined)
+      if (holdingLink(origin) !== undefined && !link)
         return `It holds the documents of ${entity.name}: say in the design where they are kept.`
       return link
         ? [{ kind: 'object.remove', collection: 'links', id: link.id }]
@@ -100,7 +100,13 @@ function renamed(change: Of<'rename'>, place: Place): Edits {
       if (entity && origin?.part === 'identifier')
         return [{ kind: 'entity.set', id: entity.id, set: { identifier: { ...entity.identifier, dbName: to } } }]
       if (origin && holdingLink(origin) !== undefined)
-        return [{ kind: 'link.set', id: holdingLink(origin) ?? '', set: { childRole: leafOf(to) } }]
+        return [
+          {
+            kind: 'link.set',
+            id: holdingLink(origin) ?? '',
+            set: link ? { role: leafOf(to) } : { childRole: leafOf(to) }
+          }
+        ]
       if (!entity || !attribute) return 'Its name follows from the key that a link brings.'
       return [{ kind: 'attribute.set', entity: entity.id, id: attribute.id, set: { dbName: ownName(to, place) } }]
     case 'primaryKey':
@@ -147,7 +153,9 @@ function altered(change: Of<'alter'>, place: Place): Edits {
   if (kind === 'column') {
     if (!attribute) {
       if (holdingLink(origin) !== undefined && change.property === 'comment')
-        return [{ kind: 'entity.set', id: entity.id, set: { means: to as string | undefined } as Partial<Entity> }]
+        return link
+          ? [{ kind: 'link.set', id: link.id, set: { means: to as string | undefined } as Partial<Link> }]
+          : [{ kind: 'entity.set', id: entity.id, set: { means: to as string | undefined } as Partial<Entity> }]
       if (origin.part === 'identifier' && change.property === 'counting')
         return [{ kind: 'entity.set', id: entity.id, set: { identifier: counted(entity, to as Counting | undefined) } }]
       const kind = (['integer', 'big', 'small'] as const).find(

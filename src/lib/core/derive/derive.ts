@@ -146,8 +146,11 @@ class Derivation {
   /** With those of one entity in another's, where the engine has documents. */
   private embedded(tables: readonly Table[]): readonly Table[] {
     if (!this.dialect.profile.features.fields) return tables
-    const nameOf = ({ id, childRole }: Link, child: Table) =>
-      childRole === undefined ? child.name : this.namer.column(plainName(childRole, this.design.settings), false, id)
+    const nameOf = ({ id, kind, parent, role, childRole }: Link, child: Table) => {
+      const isPair = kind === 'many-to-many'
+      const called = isPair ? (role ?? this.design.entities[parent]?.name) : childRole
+      return called === undefined ? child.name : this.namer.column(plainName(called, this.design.settings), false, id)
+    }
     return embedded(
       tables,
       this.design,

@@ -1,17 +1,31 @@
 // Entities whose documents are kept in their parents', where an engine has documents: their tables as columns of others.
-import { EACH, HOLDS, tableKey, type Column, type DataType, type Index, type Key, type Table } from '../catalog'
+import {
+  EACH,
+  HOLDS,
+  tableKey,
+  type Column,
+  type DataType,
+  type Index,
+  type Key,
+  type Origin,
+  type Table
+} from '../catalog'
 import type { Design, Link } from '../design'
 import type { Notice } from '../notice'
 import type { NeutralType } from '../types'
 
 /** Why a link's child cannot be kept in its parent, as far as the link itself says it; nothing where it can. */
 export function whyNotEmbedded({ kind, parent, child, drawnOnly }: Link): string | undefined {
-  if (kind === 'many-to-many') return 'Of two that each lead to many of the other, neither is a part of the other.'
-  if (parent === child) return 'What leads to itself cannot be kept in itself.'
-  return drawnOnly ? 'A link that is only drawn says nothing of what is kept.' : undefined
+  if (drawnOnly) return 'A link that is only drawn says nothing of what is kept.'
+  const inItself = parent === child && kind !== 'many-to-many'
+  return inItself ? 'What leads to itself cannot be kept in itself.' : undefined
 }
 
-/** The links by which entities are kept in others, by the entity that is: one each, and none that goes round. */
+/** What an embedded link keeps in another, and in which: its child in its parent; of two that lead to many of each other, the pairs in its child. */
+export const keptBy = ({ id, kind, parent, child }: Link): { readonly held: string; readonly home: string } =>
+  kind === 'many-to-many' ? { held: id, home: child } : { held: child, home: parent }
+
+/** The links by which something is kept in an entity, by what is: an entity by one link, and none that goes round. */
 export function embeddings(design: Design, notices: Notice[]): Map<string, Link> {
   const found = new Map<string, Link>()
   const say = ({ id }: Link, message: string) =>
@@ -20,17 +34,19 @@ export function embeddings(design: Design, notices: Notice[]): Map<string, Link>
     if (!link.embedded) continue
     const [child, parent] = [design.entities[link.child]?.name ?? '', design.entities[link.parent]?.name ?? '']
     const why = whyNotEmbedded(link)
-    const other = found.get(link.child)
+    const { held } = keptBy(link)
+    const other = found.get(held)
     if (why !== undefined) say(link, `${child} is not kept in ${parent}. ${why}`)
     else if (other)
       say(link, `${child} is kept in ${design.entities[other.parent]?.name ?? ''} already: to ${parent} it only leads.`)
     else if (goesRound(link, found)) say(link, `${child} is not kept in ${parent}, which is kept in ${child}.`)
-    else found.set(link.child, link)
+    else found.set(held, link)
   }
   return found
 }
 
-function goesRound({ child, parent }: Link, found: ReadonlyMap<string, Link>): boolean {
+function goesRound({ kind, child, parent }: Link, found: ReadonlyMap<string, Link>): boolean {
+  if (kind === 'many-to-many') return false
   for (let at: string | undefined = parent; at !== undefined; at = found.get(at)?.parent) if (at === child) return true
   return false
 }
@@ -54,17 +70,18 @@ export function embedded(
   const links = embeddings(design, notices)
   const all = joined(tables)
   if (links.size === 0) return all
-  const byEntity = new Map(all.flatMap((table) => (isOwn(table) ? [[table.origin.id, table] as const] : [])))
+  const byOrigin = new Map(all.flatMap((table) => (isOwn(table) ? [[table.origin.id, table] as const] : [])))
   const inside = new Map<string, Link[]>()
-  for (const link of links.values())
+  for (const link of links.values()) {
+    const { held, home } = keptBy(link)
     // What shares a table with others is not taken out of it.
-    if (byEntity.has(link.child) && byEntity.has(link.parent))
-      inside.set(link.parent, [...(inside.get(link.parent) ?? []), link])
-  const gone = new Set([...inside.values()].flat().map(({ child }) => child))
+    if (byOrigin.has(held) && byOrigin.has(home)) inside.set(home, [...(inside.get(home) ?? []), link])
+  }
+  const gone = new Set([...inside.values()].flat().map((link) => keptBy(link).held))
 
   const whole = (table: Table): Table =>
     (inside.get(table.origin?.id ?? '') ?? []).reduce((into, link) => {
-      const child = byEntity.get(link.child)
+      const child = byOrigin.get(keptBy(link).held)
       return child ? put(whole(child), into, link, nameOf(link, child), typeOf, notices) : into
     }, table)
   return all.filter((table) => !(isOwn(table) && gone.has(table.origin.id))).map(whole)
@@ -86,21 +103,24 @@ function joined(tables: readonly Table[]): Table[] {
           const key = columns.get(tableKey(schema, to))?.get(keys[i] ?? '')
           return own && key ? [{ own, key }] : []
         })
-        return origin && pairs.length === names.length ? [{ link: origin.id, pairs }] : []
+        return origin && leadsHome(origin) && pairs.length === names.length ? [{ link: origin.id, pairs }] : []
       }
     )
     return joins.length > 0 ? { ...table, joins } : table
   })
 }
 
+/** Of the two foreign keys of a pair, the one that leads to where pairs may be kept. */
+const leadsHome = ({ part }: Origin): boolean => part !== 'fk parent'
+
 const isOwn = (table: Table): table is Table & { readonly origin: { readonly id: string } } =>
   table.origin?.part === 'table'
 
 function put(child: Table, into: Table, link: Link, name: string, typeOf: Holding['typeOf'], notices: Notice[]): Table {
-  const many = link.kind === 'one-to-many'
+  const many = link.kind !== 'one-to-one'
   const within = (path: string) => `${name}${many ? EACH : ''}.${path}`
   const { foreignKeys, primaryKey, uniques, indexes } = child
-  const own = foreignKeys.find(({ origin }) => origin?.id === link.id)
+  const own = foreignKeys.find(({ origin }) => origin?.id === link.id && leadsHome(origin))
   const elsewhere = new Set(foreignKeys.filter((fk) => fk !== own).flatMap(({ columns }) => columns))
   // They say in which document it is.
   const upward = new Set((own?.columns ?? []).filter((column) => !elsewhere.has(column)))
@@ -109,7 +129,7 @@ function put(child: Table, into: Table, link: Link, name: string, typeOf: Holdin
     type: typeOf(many ? { kind: 'list', of: { kind: 'object' } } : { kind: 'object' }),
     nullable: many || !link.childRequired,
     ...(child.comment === undefined ? {} : { comment: child.comment }),
-    origin: { id: link.child, part: HOLDS + link.id }
+    origin: { id: keptBy(link).held, part: HOLDS + link.id }
   }
   const columns = child.columns
     .filter((column) => !upward.has(column.name))

@@ -1,4 +1,4 @@
-export { embeddings, whyNotEmbedded } from './embedded'
+export { embeddings, keptBy, whyNotEmbedded } from './embedded'
 export { deriveAgain, type Standing } from './again'
 export { derive, type DeriveTarget, type Derived } from './derive'
 export { sidesOf } from './bridge'

@@ -268,7 +268,7 @@ function linkLine(design: Design, link: Link): string {
     parent && key && `to (${partNames(design, parent, key.parts)})`,
     link.drawnOnly && 'drawn only',
     link.embedded &&
-      `embedded${link.childRole === undefined ? '' : ` as ${/^\w+$/.test(link.childRole) ? link.childRole : inQuotes(link.childRole)}`}`,
+      `embedded${link.childRole === undefined || link.kind === 'many-to-many' ? '' : ` as ${/^\w+$/.test(link.childRole) ? link.childRole : inQuotes(link.childRole)}`}`,
     meansText(link.means)
   ].filter((word) => word)
   const said = words.length > 0 ? ` ${words.join(' ')}` : ''

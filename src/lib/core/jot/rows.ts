@@ -276,7 +276,7 @@ export function linkOf(
   const same = old?.parent === parent.id
   const { childRole: _there, ...others } = kept
   return {
-    ...(says.embedded || old?.embedded ? others : kept),
+    ...((says.embedded || old?.embedded) && says.link !== 'many-to-many' ? others : kept),
     columns: same ? kept.columns : {},
     parent: parent.id,
     child: child.id,

@@ -109,7 +109,8 @@ export function saysOf(text: string, known: Known): Says {
       if (pieces[i + 1]?.text.toLowerCase() !== 'as') continue
       next()
       const name = next()
-      if (!name || name.kind === ',') refuse('Say what they are called there: embedded as crew.')
+      if (said.link === 'many-to-many') refuse('What many are called there stands at the head of the line.')
+      else if (!name || name.kind === ',') refuse('Say what they are called there: embedded as crew.')
       else said.embeddedAs = name.kind === 'quoted' ? unquoted(name.text) : name.text
     } else if (take('at', 'least', 'one')) said.childRequired = true
     else if (take('on', 'delete')) {

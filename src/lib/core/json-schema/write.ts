@@ -1,5 +1,5 @@
 // Entities as JSON Schema, 2020-12: what a document of each is.
-import { embeddings, logical, plainName, type LogicalColumn } from '../derive'
+import { embeddings, keptBy, logical, plainName, sidesOf, type LogicalColumn } from '../derive'
 import { fieldsOf, type Attribute, type Design, type Entity, type Link } from '../design'
 import { holdsFields, isPlain, type NeutralType } from '../types'
 import { LETTERS, schemaOfPlain, type Json, type Schema } from './types'
@@ -61,15 +61,7 @@ class Writer {
       properties[column.dbName] = column.required ? said : orNothing(said)
       if (column.required) required.push(column.dbName)
     }
-    for (const link of this.held.values()) {
-      const child = link.parent === entity.id ? this.design.entities[link.child] : undefined
-      if (!child) continue
-      const called = link.childRole === undefined ? this.nameOf(child) : plainName(link.childRole, this.design.settings)
-      const ref = { $ref: `#/$defs/${pointed(this.nameOf(child))}` }
-      properties[called] = link.kind === 'one-to-one' ? ref : { type: 'array', items: ref }
-      if (link.kind === 'one-to-one' && link.childRequired) required.push(called)
-      this.open.push(child.id)
-    }
+    for (const link of this.held.values()) if (keptBy(link).home === entity.id) this.hold(link, properties, required)
     return {
       type: 'object',
       title: entity.name,
@@ -77,6 +69,29 @@ class Writer {
       properties,
       ...(required.length > 0 ? { required } : {})
     }
+  }
+
+  /** What is kept in a document by a link: others, or the keys of those that it leads to. */
+  private hold(link: Link, properties: Record<string, Schema>, required: string[]) {
+    const { settings, entities } = this.design
+    const isPair = link.kind === 'many-to-many'
+    const other = entities[isPair ? link.parent : link.child]
+    if (!other) return
+    const role = isPair ? (link.role ?? other.name) : link.childRole
+    const called = role === undefined ? this.nameOf(other) : plainName(role, settings)
+    const ref = isPair ? this.keyOf(link) : { $ref: `#/$defs/${pointed(this.nameOf(other))}` }
+    properties[called] = link.kind === 'one-to-one' ? ref : { type: 'array', items: ref }
+    if (link.kind === 'one-to-one' && link.childRequired) required.push(called)
+    if (!isPair) this.open.push(other.id)
+  }
+
+  /** What the other of a pair is known by. */
+  private keyOf(link: Link): Schema {
+    const [{ called, entity }] = sidesOf(link, this.design)
+    const name = plainName(called, this.design.settings)
+    const key = (this.model.entity(entity)?.key ?? []).map((column) => [`${name}_${column.dbName}`, column] as const)
+    const properties = Object.fromEntries(key.map(([path, column]) => [path, this.plain(column)]))
+    return { type: 'object', properties, required: key.map(([path]) => path) }
   }
 
   /** A column that is a key's, or of every entity. */

@@ -1,10 +1,14 @@
 // Whether documents had better be kept in those that they belong to, or refer to them: what speaks for each, and what it costs.
 // Where no page of a manual is named, it is common practice, no source.
 import { logical, whyNotEmbedded } from '../derive'
-import { fieldsOf, linksAt, type Attribute, type Design, type Link } from '../design'
+import { fieldsOf, linksAt, type Attribute, type Design, type Entity, type Link } from '../design'
 import type { NeutralType } from '../types'
 
 export interface Embedding {
+  /** What is kept by itself or in another, in words: an entity, or the pairs of two. */
+  readonly held: string
+  /** The entity that it may be kept in. */
+  readonly home: string
   /** Why the one cannot be kept in the other; nothing where it can. */
   readonly impossible?: string
   /** What is proposed. */
@@ -61,9 +65,14 @@ const documentOf = (attributes: readonly Attribute[]): number =>
 
 export function embedding(design: Design, link: Link): Embedding {
   const [child, parent] = [design.entities[link.child], design.entities[link.parent]]
-  const none = { embed: false, reasons: [], embedded: [], referred: [] }
+  const isPair = link.kind === 'many-to-many'
+  const names = isPair
+    ? { held: `which ${parent?.name ?? ''} each ${child?.name ?? ''} leads to`, home: child?.name ?? '' }
+    : { held: child?.name ?? '', home: parent?.name ?? '' }
+  const none = { ...names, embed: false, reasons: [], embedded: [], referred: [] }
   const impossible = whyNotEmbedded(link)
   if (impossible !== undefined || !child || !parent) return { ...none, ...(impossible ? { impossible } : {}) }
+  if (isPair) return { ...names, ...pairs(design, parent, child) }
 
   const others = linksAt(design, child.id).filter(({ id, drawnOnly }) => id !== link.id && !drawnOnly)
   const users = others.filter((one) => one.parent === child.id && one.child !== child.id && !one.embedded)
@@ -99,6 +108,7 @@ export function embedding(design: Design, link: Link): Embedding {
       : []
   const key = (logical(design).entity(parent.id)?.key ?? []).map(({ name }) => name).join(', ')
   return {
+    ...names,
     embed,
     reasons: embed ? pro : [...against, ...bounds],
     embedded: [
@@ -113,6 +123,29 @@ export function embedding(design: Design, link: Link): Embedding {
       'Reading both takes a second query, or $lookup.',
       `Each keeps the ${key === '' ? 'key' : key} of its ${parent.name}, and nobody sees to it that there is one.`,
       'Any number of them, each changed by itself.'
+    ]
+  }
+}
+
+/** Of two that lead to many of each other: the keys of the one in a list in the other, or a document for each pair. */
+function pairs(design: Design, parent: Entity, child: Entity): Omit<Embedding, 'held' | 'home'> {
+  const key = logical(design).entity(parent.id)?.key ?? []
+  const size = 8 + key.reduce((sum, { name, type }) => sum + 2 + name.length + bytesOf(type, []), 0)
+  const fit = Math.floor(MOST / size)
+  return {
+    embed: true,
+    reasons: [
+      `No collection stands between ${child.name} and ${parent.name}, and each ${child.name} tells all at once.`
+    ],
+    embedded: [
+      `Each ${child.name} has the keys of its ${parent.name} in a list, and nobody sees to it that they are there.`,
+      `About ${size} bytes each: some ${fit.toLocaleString('en')} fit in the 16 MB that a document may be.`,
+      `From ${parent.name} back, the lists of all ${child.name} are looked through, or an index on them.`
+    ],
+    referred: [
+      'A document for each pair, in a collection of its own.',
+      'Reading across takes two more queries, or $lookup twice.',
+      'Any number of them, each made and removed by itself.'
     ]
   }
 }

@@ -16,7 +16,7 @@ import { runMigration, type Recorded } from '../run'
 const dialect = dialectOf('mongodb') as Dialect
 const target = newTarget('Archive', { engine: 'mongodb', version: '7.0' })
 
-/** Vessels have an engine and inspections, these have samples; tests of samples are in them from the start. */
+/** Vessels have an engine and inspections, these have samples; tests of samples are in them from the start; surveys are of many vessels. */
 const HARBOUR = readJot(
   `entity Vessel
   imo: integer key
@@ -40,13 +40,17 @@ collection Sample
   grade: text(4) required
   tests: map of text(10) to integer
   index (grade)
+
+collection Survey
+  code: text(6) key
+  vessel: many Vessel
 `,
   newDesign('Tidewell')
 ).design
 
-const LINKS = ['Engine', 'Inspection', 'Sample'] as const
+const LINKS = ['Engine', 'Inspection', 'Sample', 'Survey'] as const
 type Within = Readonly<Record<(typeof LINKS)[number], boolean>>
-const NONE: Within = { Engine: false, Inspection: false, Sample: false }
+const NONE: Within = { Engine: false, Inspection: false, Sample: false, Survey: false }
 
 const linkOf = (design: Design, child: string) =>
   Object.values(design.links).find((link) => design.entities[link.child]?.name === child)
@@ -122,6 +126,14 @@ async function fill(live: LiveDatabase, catalog: Catalog) {
       inspection_id: id(3, 1 + (n % 3))
     }))
   )
+  await put(
+    'survey',
+    [1, 2].map((n) => ({ _id: id(5, n), code: `S${n}` }))
+  )
+  await put(
+    'vessel_survey',
+    [1, 2, 3].map((n) => ({ _id: id(6, n), vessel_imo: n, survey_code: `S${1 + (n % 2)}` }))
+  )
 }
 
 /** The harbour with everything by itself, and documents in it. */
@@ -180,7 +192,12 @@ async function run(live: LiveDatabase, migration: Migration, cut: { readonly at:
   expect(first ?? (await attempt())).toEqual({ how: 'complete' })
 }
 
-const choice = fc.record({ Engine: fc.boolean(), Inspection: fc.boolean(), Sample: fc.boolean() })
+const choice = fc.record({
+  Engine: fc.boolean(),
+  Inspection: fc.boolean(),
+  Sample: fc.boolean(),
+  Survey: fc.boolean()
+})
 
 describe('documents kept within others', () => {
   it('are the same when they are referred to again, however often, and wherever a run was cut off', async () => {

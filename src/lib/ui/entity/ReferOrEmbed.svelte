@@ -16,10 +16,15 @@
   const desk = useDesk()
   const nameOf = (of: string) => desk.design.entities[of]?.name ?? '?'
   const found = $derived(embedding(desk.design, link))
+  const isPair = $derived(link.kind === 'many-to-many')
   const isProposed = (embed: boolean) => link.embedded === undefined && found.embed === embed
   const ways = $derived([
-    { embed: false, label: `by itself, and refers to ${nameOf(link.parent)}`, costs: found.referred },
-    { embed: true, label: `within ${nameOf(link.parent)}`, costs: found.embedded }
+    {
+      embed: false,
+      label: isPair ? 'a document for each pair' : `by itself, and refers to ${nameOf(link.parent)}`,
+      costs: found.referred
+    },
+    { embed: true, label: isPair ? `a list in each ${found.home}` : `within ${found.home}`, costs: found.embedded }
   ])
 </script>
 
@@ -48,8 +53,10 @@
         </ul>
       </div>
     {/each}
-    {#if link.embedded === undefined}<p class="text-xs text-soft">Not said yet: until then it refers.</p>{/if}
-    {#if link.embedded}
+    {#if link.embedded === undefined}<p class="text-xs text-soft">
+        Not said yet: until then {isPair ? 'each pair is a document' : 'it refers'}.
+      </p>{/if}
+    {#if link.embedded && !isPair}
       <label class="flex items-center gap-1.5"
         ><span class="text-soft">there it is called</span>
         <Field

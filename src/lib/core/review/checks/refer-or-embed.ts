@@ -9,13 +9,12 @@ export const referOrEmbed: Check = {
   find: ({ design, links, engine }) =>
     engine.profile.features.fields
       ? links.flatMap((link) => {
-          const { embed, reasons } = embedding(design, link)
-          const [child, parent] = [design.entities[link.child]?.name ?? '', design.entities[link.parent]?.name ?? '']
+          const { embed, reasons, held, home } = embedding(design, link)
           if (link.embedded !== undefined || !embed) return []
           return {
             at: link.id,
-            message: `${child} could be kept in ${parent}. ${reasons.join(' ')}`,
-            fix: { label: `Keep it in ${parent}`, edit: { kind: 'link.set', id: link.id, set: { embedded: true } } }
+            message: `${held.charAt(0).toUpperCase()}${held.slice(1)} could be kept in ${home}. ${reasons.join(' ')}`,
+            fix: { label: `Keep it in ${home}`, edit: { kind: 'link.set', id: link.id, set: { embedded: true } } }
           }
         })
       : []
