@@ -86,10 +86,17 @@ export const INDEX_OPTIONS = [
   'wildcardProjection'
 ] as const
 
-const direction = ({ descending, operators }: IndexPart): Json => operators ?? (descending ? -1 : 1)
+/** An index on all that a field holds, by its kind; and what a key says for it ("Wildcard Indexes"). */
+export const WILDCARD = 'wildcard'
+export const ALL_WITHIN = '.$**'
+
+const keyOf = ({ column, expression, descending, operators }: IndexPart): readonly [string, Json] => {
+  const path = expression ?? dotted(column ?? '')
+  return operators === WILDCARD ? [path + ALL_WITHIN, 1] : [path, operators ?? (descending ? -1 : 1)]
+}
 
 export const indexDocument = (index: Index): Command => ({
-  key: Object.fromEntries(index.parts.map((part) => [part.expression ?? dotted(part.column ?? ''), direction(part)])),
+  key: Object.fromEntries(index.parts.map(keyOf)),
   name: index.name,
   ...(index.unique ? { unique: true } : {}),
   ...(index.where === undefined ? {} : { partialFilterExpression: JSON.parse(index.where) as Json }),

@@ -2,7 +2,7 @@
 import type { Catalog, Index, IndexPart, Table, UnreadObject, View } from '../../catalog'
 import { emptyCatalog } from '../../catalog'
 import type { CatalogQueries } from '../dialect'
-import { CREATED, INDEX_OPTIONS, VALIDATION } from './commands'
+import { ALL_WITHIN, CREATED, INDEX_OPTIONS, VALIDATION, WILDCARD } from './commands'
 import { dotted } from '../../catalog'
 import { readSchema, type Json, type Schema } from './schema'
 import { ROW_ID, ROW_ID_INDEX } from './settle'
@@ -86,6 +86,8 @@ export function tableOf(name: string, options: Row, indexes: readonly Row[]): Ta
 
 function indexOf(row: Row, paths: ReadonlyMap<string, string>): Index {
   const parts = Object.entries(asObject(row['key'])).map(([path, way]): IndexPart => {
+    const all = path.endsWith(ALL_WITHIN) ? paths.get(path.slice(0, -ALL_WITHIN.length)) : undefined
+    if (all !== undefined) return { column: all, descending: false, operators: WILDCARD }
     const known = paths.get(path)
     const said = known === undefined && !/^[\w.]+$/.test(path) ? { expression: path } : { column: known ?? path }
     return { ...said, descending: way === -1, ...(typeof way === 'string' ? { operators: way } : {}) }

@@ -1,7 +1,7 @@
 // What MongoDB alone has, beside fields and indexes: "create", "Schema Validation", "createIndexes" and the pages of each kind of
 // collection and index in the manual.
 import type { DeclaredOption } from '../dialect'
-import type { CREATED, INDEX_OPTIONS } from './commands'
+import { WILDCARD, type CREATED, type INDEX_OPTIONS } from './commands'
 import { BOUNDS } from './schema'
 
 const MEANINGS: Readonly<Record<(typeof BOUNDS)[number], string>> = {
@@ -123,8 +123,8 @@ export const mongodbOptions: readonly DeclaredOption[] = [
     name: 'kind',
     on: ['index'],
     at: { part: 'operators' },
-    values: ['text', '2dsphere', '2d', 'hashed'],
-    meaning: 'Words of a text, places on the globe or in a plane, or values spread evenly.',
+    values: ['text', '2dsphere', '2d', 'hashed', WILDCARD],
+    meaning: 'Words of a text, places on the globe or in a plane, values spread evenly, or all that a field holds.',
     changes: 'again'
   },
   {
