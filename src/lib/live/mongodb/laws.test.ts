@@ -7,10 +7,11 @@ import { documentFor, DOCUMENTS, emptyStandIn, type Plain } from '../../../../te
 import { isWithin, namesOf, type Catalog, type Table } from '../../core/catalog'
 import { compare } from '../../core/compare'
 import { derive } from '../../core/derive'
-import { edit, type Design } from '../../core/design'
+import { edit, newDesign, newTarget, type Design, type HandStep } from '../../core/design'
 import { printJot, readJot } from '../../core/jot'
 import { dialect as dialectOf, type Dialect } from '../../core/dialects'
-import { movesBetween, plan, stepState, writeScript } from '../../core/plan'
+import { movesBetween, plan, stepKey, stepState, writeScript, type Step } from '../../core/plan'
+import { session } from '../../core/session'
 import type { LiveDatabase } from '../database'
 
 const dialect = dialectOf('mongodb') as Dialect
@@ -179,5 +180,69 @@ describe('documents', () => {
     for (const { weight } of found) expect(weight).toBe(2.5)
     const misfits = dialect.misfits?.(b.tables.find(({ name }) => name === 'inspection') as Table)
     expect((await live.query(misfits?.count ?? '')).rows).toEqual([[0]])
+  })
+
+  it('have a field split in two, and two made one, by steps of a person’s own before what they were made of goes', async () => {
+    const before = readJot(
+      `collection Pilot
+  licence: text(12) required
+  name: text(80) required
+
+collection Berth
+  pier: text(4) required
+  place: integer required
+`,
+      newDesign('Tidewell')
+    ).design
+    const after = readJot(
+      printJot(before)
+        .replace('  name: text(80) required', '  given name: text(40) required\n  family name: text(40) required')
+        .replace('  pier: text(4) required\n  place: integer required', '  code: text(12) required'),
+      before
+    ).design
+    const agreed = wantedOf(before)
+    const live = await filled(agreed)
+    await run(live, [
+      '{"update":"pilot","updates":[{"q":{},"u":[{"$set":{"name":{"$concat":["Ada ","$licence"]}}}],"multi":true}]}'
+    ])
+    const was = { pilot: await documents(live, 'pilot'), berth: await documents(live, 'berth') }
+    const target = newTarget('Archive', { engine: 'mongodb', version: '7.0' })
+    const planned = async (handSteps: HandStep[]) =>
+      session(after, { ...target, handSteps }, dialect)
+        .beside({ live: await live.catalog(), agreed })
+        .plan().migration
+    const goes = (await planned([])).steps.filter(({ hazards }) => hazards.some(({ kind }) => kind === 'loses data'))
+    const anchor = (path: string) => stepKey(goes.find(({ statement }) => statement.includes(path)) as Step)
+    const by = (id: string, at: string, statement: string): HandStep => ({
+      id,
+      place: 'before',
+      anchor: anchor(at),
+      statement
+    })
+    const migration = await planned([
+      by(
+        'split',
+        '"name"',
+        `db.pilot.updateMany({}, [{ $set: { given_name: { $arrayElemAt: [{ $split: ["$name", " "] }, 0] },
+          family_name: { $arrayElemAt: [{ $split: ["$name", " "] }, 1] } } }])`
+      ),
+      by(
+        'merge',
+        '"pier"',
+        'db.berth.updateMany({}, [{ $set: { code: { $concat: ["$pier", { $toString: "$place" }] } } }])'
+      )
+    ])
+    await run(
+      live,
+      migration.steps.map(({ statement }) => statement)
+    )
+    expect(await left(live, wantedOf(after))).toEqual([])
+    const plain = (list: readonly Plain[]) => list.map(({ _id, ...rest }) => rest)
+    expect(plain(await documents(live, 'pilot'))).toEqual(
+      was.pilot.map(({ licence }) => ({ licence, given_name: 'Ada', family_name: licence }))
+    )
+    expect(plain(await documents(live, 'berth'))).toEqual(
+      was.berth.map(({ pier, place }) => ({ code: `${String(pier)}${String(place)}` }))
+    )
   })
 })
