@@ -2,9 +2,9 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { typeText } from '../../src/lib/core/catalog'
 import { derive, nestedIn, type DeriveTarget } from '../../src/lib/core/derive'
-import { edit, newDesign, type Design } from '../../src/lib/core/design'
-import { dialect as dialectOf } from '../../src/lib/core/dialects'
-import { readJot } from '../../src/lib/core/jot'
+import { edit, newDesign, parseDesign, printDesign, type Design } from '../../src/lib/core/design'
+import { dialect as dialectOf, type Dialect } from '../../src/lib/core/dialects'
+import { printJot, readJot } from '../../src/lib/core/jot'
 import { ENGINES_UNDER_TEST, type Playground } from '../support/engines'
 import { reached } from '../support/reached'
 
@@ -55,6 +55,94 @@ describe('what is nested', () => {
       'inspection_place: inspection_ref varchar(12), berth varchar(8), depth numeric(5,2)',
       'inspection_tags: inspection_ref varchar(12), position integer, value varchar(20)'
     ])
+  })
+
+  it('leads to entities at any depth: by the type of their keys, and by foreign keys from tables of its own', () => {
+    const { design: leading, notices: none } = readJot(
+      `entity Berth
+  code: text(8) key
+
+entity Surveyor
+  name: text(40) required
+
+entity Leg
+  part of Berth
+  part of Surveyor
+
+collection Inspection
+  ref: text(12) key
+  moored: list of Berth
+  findings: list of object
+    berth: Berth required
+    second berth: Berth means where it was seen again
+    seen by: list of Surveyor
+    leg: Leg
+`,
+      newDesign('Tidewell')
+    )
+    expect(none).toEqual([])
+    const again = readJot(printJot(leading), leading)
+    expect(again).toMatchObject({ notices: [], design: leading })
+    const of = (target: DeriveTarget, engine: string) => {
+      const found = derive(leading, target, dialectOf(engine) as Dialect)
+      const tables = found.catalog.tables.filter(({ name }) => name.startsWith('inspection'))
+      return {
+        columns: tables.flatMap(({ name, columns: all }) =>
+          all.map((column) => `${name}.${column.name} ${typeText(column.type)}${column.nullable ? '' : ' required'}`)
+        ),
+        keys: tables.flatMap(({ name, foreignKeys }) =>
+          foreignKeys.map((fk) => `${name} ${fk.columns.join(', ')} → ${fk.references.table}`)
+        ),
+        told: found.notices.filter(({ code }) => code === 'leads-to-many').map(({ message }) => message)
+      }
+    }
+    const told = ['leg leads to Leg, whose key is of several columns: nothing is said of what it holds.']
+    expect(of(HERE, 'mongodb')).toEqual({
+      columns: [
+        'inspection.ref string(12) required',
+        'inspection.moored string(8)[]',
+        'inspection.findings object[]',
+        'inspection.findings[].berth string(8) required',
+        'inspection.findings[].second_berth string(8)',
+        'inspection.findings[].seen_by objectId[]',
+        'inspection.findings[].leg any'
+      ],
+      keys: [],
+      told
+    })
+    expect(of(as('table', leading), 'postgres')).toEqual({
+      columns: [
+        'inspection.ref varchar(12) required',
+        'inspection_findings.inspection_ref varchar(12) required',
+        'inspection_findings.position integer required',
+        'inspection_findings.berth_code varchar(8) required',
+        'inspection_findings.second_berth_code varchar(8)',
+        'inspection_findings.leg_berth_code varchar(8)',
+        'inspection_findings.leg_surveyor_id integer',
+        'inspection_findings_seen_by.inspection_findings_inspection_ref varchar(12) required',
+        'inspection_findings_seen_by.inspection_findings_position integer required',
+        'inspection_findings_seen_by.position integer required',
+        'inspection_findings_seen_by.surveyor_id integer required',
+        'inspection_moored.inspection_ref varchar(12) required',
+        'inspection_moored.position integer required',
+        'inspection_moored.berth_code varchar(8) required'
+      ],
+      keys: [
+        'inspection_findings inspection_ref → inspection',
+        'inspection_findings berth_code → berth',
+        'inspection_findings second_berth_code → berth',
+        'inspection_findings leg_berth_code, leg_surveyor_id → leg',
+        'inspection_findings_seen_by inspection_findings_inspection_ref, inspection_findings_position → inspection_findings',
+        'inspection_findings_seen_by surveyor_id → surveyor',
+        'inspection_moored inspection_ref → inspection',
+        'inspection_moored berth_code → berth'
+      ],
+      told: []
+    })
+    // What it leads to may go.
+    const berth = Object.values(leading.entities).find(({ name }) => name === 'Berth')
+    const without = edit(leading, { kind: 'object.remove', collection: 'entities', id: berth?.id ?? '' })
+    expect(parseDesign(printDesign(without)).ok).toBe(true)
   })
 })
 

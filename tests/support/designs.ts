@@ -6,6 +6,7 @@ import { shorten } from '../../src/lib/core/naming'
 import {
   allAttributes,
   KEPT,
+  LEADING,
   newAttribute,
   newCommon,
   newDomain,
@@ -263,6 +264,27 @@ const makers: readonly ((n: number, m: number) => Make)[] = [
   (n) => (d) => {
     const [entity, id] = inner(d, n, ({ type }) => !holdsFields(type))
     return entity && id ? { kind: 'attribute.remove', entity, id } : nothing
+  },
+  // A field, or a list, of keys of an entity.
+  (n, m) => (d) => {
+    const [entity, id] = inner(d, n, ({ type }) => isPlain(type))
+    const to = at(Object.values(d.entities), m)
+    const among = m % 3 ? LEADING : { kind: 'list' as const, of: LEADING }
+    return entity && id && to && !ruled(d, entity, id)
+      ? { kind: 'attribute.set', entity, id, set: { type: among, leadsTo: to.id, domain: undefined } }
+      : nothing
+  },
+  (n, m) => (d) => {
+    const to = at(Object.values(d.entities), m)
+    return withEntity(d, n, (entity) =>
+      to
+        ? {
+            kind: 'attribute.add',
+            entity,
+            attribute: newAttribute(`leads ${m}`, { type: { kind: 'list', of: LEADING }, leadsTo: to.id })
+          }
+        : nothing
+    )
   },
   (n, m) => (d) =>
     withEntity(d, n, (id) => ({ kind: 'entity.set', id, set: { collection: m % 2 ? true : undefined } })),

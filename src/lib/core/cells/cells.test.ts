@@ -72,6 +72,25 @@ describe('a cell', () => {
     const back = type(there.design, 'ent_visit', there.row?.id ?? '', 'type', 'timestamp')
     expect(back.row?.attribute).toMatchObject({ name: 'departs at', type: { kind: 'timestamp' } })
   })
+
+  it('has a field lead to an entity by its name, one or a list of many, until it is of another type', () => {
+    const spots = newAttribute('spots', { type: { kind: 'list', of: { kind: 'object' } } })
+    const within = newAttribute('port', { type: { kind: 'text' } })
+    const held = edit(harbour(), {
+      kind: 'attribute.add',
+      entity: 'ent_visit',
+      attribute: { ...spots, fields: [within] }
+    })
+    const one = type(held, 'ent_visit', within.id, 'type', 'port')
+    expect([one.text, one.row?.attribute?.leadsTo]).toEqual(['Port', 'ent_port'])
+    const list = type(one.design, 'ent_visit', within.id, 'type', 'list of port')
+    expect([list.text, list.row?.attribute?.leadsTo]).toEqual(['list of Port', 'ent_port'])
+    expect(type(list.design, 'ent_visit', within.id, 'type', 'many Port').error).toContain('list of Port')
+    const plain = type(list.design, 'ent_visit', within.id, 'type', 'text(5)')
+    expect([plain.text, plain.row?.attribute?.leadsTo]).toEqual(['text(5)', undefined])
+    const own = type(held, 'ent_visit', 'att_visit_departs_at', 'type', 'list of Port')
+    expect([own.text, own.row?.link]).toEqual(['list of Port', undefined])
+  })
 })
 
 describe('a domain', () => {

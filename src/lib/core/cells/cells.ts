@@ -1,9 +1,11 @@
 // What stands in a cell of the sheet, and what a text typed into it means: an edit, or a sentence that says why not.
 import {
   fieldsOf,
+  leadingType,
   newAttribute,
   newId,
   newLink,
+  printLeading,
   rowIds,
   type Attribute,
   type Design,
@@ -81,7 +83,7 @@ export function cellText(design: Design, entity: Entity, row: Row, column: Colum
     case 'name':
       return attribute?.name ?? (link ? (link.role ?? parentName(design, link).toLowerCase()) : '')
     case 'type':
-      if (attribute) return domainOf(design, attribute)?.name ?? printType(attribute.type)
+      if (attribute) return domainOf(design, attribute)?.name ?? typeWords(design, attribute)
       return link
         ? { 'one-to-many': '', 'one-to-one': 'one ', 'many-to-many': 'many ' }[link.kind] + parentName(design, link)
         : ''
@@ -99,6 +101,11 @@ export function cellText(design: Design, entity: Entity, row: Row, column: Colum
     case 'database':
       return attribute?.dbName ?? link?.dbName ?? ''
   }
+}
+
+function typeWords({ entities }: Design, { type, leadsTo }: Attribute): string {
+  const led = entities[leadsTo ?? '']
+  return led ? printLeading(type, led.name) : printType(type)
 }
 
 function attributeRules(entity: Entity, attribute: Attribute): string {
@@ -196,7 +203,20 @@ function commitName(design: Design, entity: Entity, row: Row, text: string): Com
 function commitType(design: Design, entity: Entity, row: Row, text: string): Committed {
   const words = /^(one|many)\s+(.+)$/i.exec(text)
   const parent = findCalled(design.entities, words?.[2] ?? text)
-  if (parent && row.within) return { error: `A field leads to no entity: ${parent.name} is one.` }
+  if (parent && row.within && words) return { error: `Of many, a field holds a list: type list of ${parent.name}.` }
+  const led =
+    row.attribute && (row.within || !parent)
+      ? leadingType(text, (name) => findCalled(design.entities, name))
+      : undefined
+  if (led && row.attribute)
+    return {
+      edit: {
+        kind: 'attribute.set',
+        entity: entity.id,
+        id: row.id,
+        set: { type: led.type, leadsTo: led.to.id, domain: undefined }
+      }
+    }
   if (parent && !/^one\s+of\s*\(/i.test(text)) {
     const kinds = { one: 'one-to-one', many: 'many-to-many' } as const
     const kind = kinds[(words?.[1]?.toLowerCase() ?? '') as keyof typeof kinds] ?? 'one-to-many'

@@ -1,7 +1,7 @@
 // A catalogue after an edit: what the edit does not reach is taken from the catalogue before. It is always what deriving all of it
 // anew gives; where that is not certain, all is derived anew.
 import type { Address, Catalog, Origin, Table } from '../catalog'
-import { ownerOf, type Design } from '../design'
+import { leads, ownerOf, type Design } from '../design'
 import type { Dialect } from '../dialects'
 import type { Notice } from '../notice'
 import { derived, traceOf, type DeriveTarget, type Worked } from './derive'
@@ -69,6 +69,8 @@ function partly(design: Design, target: DeriveTarget, before: Standing): Standin
   if (target.departures?.some((departure) => 'absent' in departure)) return undefined
   if (target.extras?.some(({ kind }) => kind === 'table')) return undefined
   if (told.isTangled) return undefined
+  // What a field leads to says its type.
+  if ([before.design, design].some(leads)) return undefined
   // Documents of one entity in those of another.
   if (dialect.profile.features.fields && [before.design, design].some(embeds)) return undefined
   const { design: flat, notices: lost } = flattened(design, target)

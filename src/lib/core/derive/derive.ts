@@ -13,6 +13,7 @@ import {
 import {
   fieldsOf,
   IDENTIFIER,
+  ledType,
   own,
   type Attribute,
   type Design,
@@ -310,7 +311,7 @@ class Derivation {
         field.id
       )
       const name = `${path}${eachOf(attribute.type)}.${own}`
-      const { type } = this.dialect.types.fromNeutral(field.type)
+      const { type } = this.dialect.types.fromNeutral(this.led(field))
       const column: Column = {
         name,
         type,
@@ -332,9 +333,25 @@ class Derivation {
     return fill === undefined ? {} : { fill }
   }
 
+  /** The type of what leads to an entity is that of its key here. */
+  private led({ id, name, type, leadsTo }: Attribute): NeutralType {
+    if (leadsTo === undefined) return type
+    const [key, ...more] = this.model.entity(leadsTo)?.key ?? []
+    if (key && more.length === 0) return ledType(type, this.keptAs(key))
+    const to = this.design.entities[leadsTo]?.name ?? ''
+    this.say(
+      'leads-to-many',
+      'warning',
+      id,
+      `${name} leads to ${to}, whose key is of several columns: nothing is said of what it holds.`
+    )
+    return ledType(type, { kind: 'json' })
+  }
+
   /** The type of a column as this target has it: a list may be kept as a document where the engine has lists. */
-  private keptAs({ type, attribute, path }: LogicalColumn): NeutralType {
+  private keptAs({ type: said, attribute, path }: LogicalColumn): NeutralType {
     const { rowId } = this.dialect
+    const type = attribute?.leadsTo === undefined ? said : this.led(attribute)
     if (rowId && type.kind !== 'uuid' && path.split('/').at(-1) === IDENTIFIER) return rowId.type
     return attribute && !isPlain(type) && own(this.target.nested ?? {}, attribute.id) === 'document'
       ? { kind: 'json' }

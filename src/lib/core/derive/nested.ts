@@ -42,7 +42,7 @@ export function flattened(design: Design, { nested = {} }: Pick<Target, 'nested'
     for (const attribute of moved) {
       const made = tableOf(attribute, entity, design)
       entities[made.entity.id] = made.entity
-      links[made.link.id] = made.link
+      for (const link of made.links) links[link.id] = link
       open.push(made.entity)
     }
   }
@@ -76,8 +76,8 @@ function without(entity: Entity, gone: ReadonlySet<string>, order: readonly stri
   }
 }
 
-/** What an attribute holds as an entity, and the link by which its rows are a part of where it stood. */
-function tableOf(attribute: Attribute, entity: Entity, design: Design): { entity: Entity; link: Link } {
+/** What an attribute holds as an entity, and the links by which its rows are a part of where it stood, and lead to others. */
+function tableOf(attribute: Attribute, entity: Entity, design: Design): { entity: Entity; links: Link[] } {
   const { id, type } = attribute
   const many = type.kind === 'list' || type.kind === 'map'
   const of: NeutralType = many ? type.of : type
@@ -103,31 +103,64 @@ function tableOf(attribute: Attribute, entity: Entity, design: Design): { entity
     onUpdate: 'no action',
     columns: {}
   }
-  const attributes = [...place, ...(of.kind === 'object' ? fieldsOf(attribute) : [valueOf(attribute, of)])]
+  const rows = [...place, ...(of.kind === 'object' ? fieldsOf(attribute) : [valueOf(attribute, of)])]
+  const leading = rows.flatMap((row) => leadingLink(row, id, design))
+  const attributes = rows.filter((row) => !leading.some((one) => one.id === row.id))
   return {
-    link,
+    links: [link, ...leading],
     entity: newEntity(`${entity.name} ${attribute.name}`, {
       id,
       ...(attribute.dbName === undefined ? {} : { dbName: attribute.dbName }),
       ...(entity.namespace === undefined ? {} : { namespace: entity.namespace }),
       ...(attribute.means === undefined ? {} : { means: attribute.means }),
       attributes,
-      order: [link.id, ...attributes.map((one) => one.id)],
+      order: [link.id, ...rows.map((one) => one.id)],
       primaryKey: [link.id, ...place.map((one) => one.id)],
       without: Object.keys(design.commons)
     })
   }
 }
 
+/** A field that leads to an entity is a link, in a table; many that do so are a list. */
+function leadingLink(
+  { id, name, dbName, means, required, type, leadsTo }: Attribute,
+  child: string,
+  design: Design
+): Link[] {
+  const parent = leadsTo === undefined ? undefined : design.entities[leadsTo]
+  if (!parent || !isPlain(type)) return []
+  return [
+    {
+      id,
+      parent: parent.id,
+      child,
+      kind: 'one-to-many',
+      identifying: false,
+      parentRequired: required,
+      childRequired: false,
+      onDelete: 'restrict',
+      onUpdate: 'no action',
+      columns: {},
+      ...(name.toLowerCase() === parent.name.toLowerCase() || name === VALUE ? {} : { role: name }),
+      ...(dbName === undefined ? {} : { dbName }),
+      ...(means === undefined ? {} : { means })
+    }
+  ]
+}
+
+/** What is called so is one of many values. */
+const VALUE = 'value'
+
 /** One of many values; what holds fields within it keeps them. */
-function valueOf({ id, min, max, letters, fields }: Attribute, type: NeutralType): Attribute {
-  return newAttribute('value', {
+function valueOf({ id, min, max, letters, fields, leadsTo }: Attribute, type: NeutralType): Attribute {
+  return newAttribute(VALUE, {
     id: `${id}:value`,
     type,
     required: true,
     ...(min === undefined ? {} : { min }),
     ...(max === undefined ? {} : { max }),
     ...(letters === undefined ? {} : { letters }),
+    ...(leadsTo === undefined ? {} : { leadsTo }),
     ...(fields !== undefined && holdsFields(type) ? { fields } : {})
   })
 }

@@ -37,8 +37,10 @@ export function danglingReferences(design: Design): Dangling[] {
       ...entity.indexes.flatMap((index) => index.parts.map((part) => part.id))
     ]
     for (const part of parts) if (!ends(part)) miss(entity.id, 'the column or link', part)
-    for (const { domain } of allAttributes(entity))
+    for (const { domain, leadsTo } of allAttributes(entity)) {
       if (domain !== undefined && !design.domains[domain]) miss(entity.id, 'the domain', domain)
+      if (leadsTo !== undefined && !design.entities[leadsTo]) miss(entity.id, 'the entity', leadsTo)
+    }
     for (const id of entity.without ?? []) if (!design.commons[id]) miss(entity.id, 'the column of every entity', id)
     const conditions = [
       ...entity.rules.map(({ condition }) => condition),

@@ -16,7 +16,9 @@ export function changed(design: Design, attribute: Attribute, set: Partial<Omit<
   // Whoever says what it is has no need of a guess.
   if (attribute.guess && !('guess' in set) && ('type' in set || 'required' in set))
     return changed(design, tidy({ ...attribute, guess: undefined }), set)
-  const plain = tidy({ ...attribute, ...set })
+  // Of another type, or of a domain, it leads nowhere.
+  const stays = !('type' in set || set.domain !== undefined) || 'leadsTo' in set
+  const plain = tidy({ ...attribute, ...(stays ? {} : { leadsTo: undefined }), ...set })
   // What is no object has no fields.
   const next = plain.fields && !holdsFields(plain.type) ? tidy({ ...plain, fields: undefined }) : plain
   const domain = next.domain === undefined ? undefined : design.domains[next.domain]

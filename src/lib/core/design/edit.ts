@@ -306,6 +306,12 @@ function removeEntity(draft: Draft, id: string): void {
   }
   forgetPlaces(draft, id)
   draft.remove('entities', id)
+  // What led to it holds what it held.
+  const freed = (one: Attribute) => (one.leadsTo === id ? tidy({ ...one, leadsTo: undefined }) : one)
+  for (const other of Object.values(draft.now.entities)) {
+    const attributes = mapTree(other.attributes, freed)
+    if (attributes !== other.attributes) draft.put('entities', { ...other, attributes })
+  }
 }
 
 function removeSubtypes(draft: Draft, id: string): void {

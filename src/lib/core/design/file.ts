@@ -9,7 +9,7 @@ import { withPaths } from './paths'
 import { COLLECTIONS, SettingsSchema, type CollectionName, type Design } from './schema'
 
 export const FILE_FORMAT = 'ramblet-design'
-export const FILE_VERSION = 10
+export const FILE_VERSION = 11
 
 const collectionNames = Object.keys(COLLECTIONS).sort() as CollectionName[]
 
@@ -60,7 +60,9 @@ const upgrades: Readonly<Record<number, (file: Loose) => Loose>> = {
   // Version 9 has attributes that hold others, and collections.
   8: (file) => ({ ...file, version: 9 }),
   // Version 10 has documents of one entity within those of another, and guesses.
-  9: (file) => ({ ...file, version: 10 })
+  9: (file) => ({ ...file, version: 10 }),
+  // Version 11 has fields that lead to entities.
+  10: (file) => ({ ...file, version: 11 })
 }
 
 const HeadSchema = v.object({

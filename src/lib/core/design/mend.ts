@@ -89,9 +89,11 @@ function cut(design: Design, { holder, missing }: Dangling): Design {
       object: {
         ...rest,
         ...(area === undefined || area === missing ? {} : { area }),
-        attributes: mapTree(entity.attributes, ({ domain, ...attribute }) =>
-          domain === undefined || domain === missing ? attribute : { ...attribute, domain }
-        ),
+        attributes: mapTree(entity.attributes, ({ domain, leadsTo, ...attribute }) => ({
+          ...attribute,
+          ...(domain === undefined || domain === missing ? {} : { domain }),
+          ...(leadsTo === undefined || leadsTo === missing ? {} : { leadsTo })
+        })),
         primaryKey: kept(entity.primaryKey),
         uniques: entity.uniques.filter((key) => !key.parts.includes(missing)),
         indexes: entity.indexes.filter((index) => !index.parts.some(({ id }) => id === missing)),

@@ -83,6 +83,8 @@ const columnOf = v.strictObject({
   required: flag,
   /** The domain it is of: then its type is the domain's. */
   domain: v.optional(id),
+  /** The entity whose keys it holds, of a field, a list or a map: their type is that key's. */
+  leadsTo: v.optional(id),
   /** It is worked out from other columns of its row: an expression in which, as in a rule, `{id}` stands for a column. */
   computed: v.optional(text),
   /** Which values it may hold, as an example of a document or for whoever reads. */

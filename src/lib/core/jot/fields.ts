@@ -1,5 +1,5 @@
 // A column or a field from its line, with the fields that stand further in below it.
-import { fieldsOf, newId, type Attribute, type Entity } from '../design'
+import { fieldsOf, LEADING, newId, type Attribute, type Entity } from '../design'
 import { sameValue } from '../catalog'
 import { holdsFields, type NeutralType } from '../types'
 import { guessedType } from './guess'
@@ -72,6 +72,7 @@ export function attributeOf(
     required,
     ...(dbName === undefined ? {} : { dbName }),
     ...(says.domain ? followed(says.domain) : {}),
+    ...(says.leadsTo ? { leadsTo: says.leadsTo.id } : {}),
     ...valuesOf(says),
     ...(says.sample === undefined ? {} : { sample: says.sample }),
     ...(means === undefined ? {} : { means }),
@@ -118,8 +119,8 @@ function readFields(
     seen.add(name.toLowerCase())
     const says = reading.says(tail)
     reading.odd(says, line, from)
-    if (says.entity) {
-      reading.say('jot-word', line, from, `A field leads to no entity: ${name} stays what it was.`)
+    if (says.entity && says.link !== 'one-to-many') {
+      reading.say('jot-word', line, from, `Of many, a field holds a list: write list of ${says.entity.name}.`)
       return before ? [before] : []
     }
     if (says.computed !== undefined)
@@ -133,7 +134,8 @@ function readFields(
       )
     for (const deeper of holdsLines(reading, line, undefined) ? [] : line.inside)
       reading.say('jot-indent', deeper, 0, `Nothing can stand in this line: ${name} has no fields.`, 'warning')
-    return [attributeOf(reading, one, says, before, says.required)]
+    const led = says.entity ? { ...says, type: LEADING, leadsTo: says.entity } : says
+    return [attributeOf(reading, one, led, before, says.required)]
   })
   return { list, ...(means === undefined ? {} : { means }) }
 }

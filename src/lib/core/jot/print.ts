@@ -4,6 +4,7 @@ import {
   fieldsOf,
   IDENTIFIER,
   linksAt,
+  printLeading,
   rowIds,
   type Attribute,
   type Common,
@@ -223,13 +224,18 @@ const attributeLines = (design: Design, entity: Entity, attribute: Attribute): s
 
 function attributeWords(design: Design, entity: Entity, attribute: Attribute): string {
   const domain = design.domains[attribute.domain ?? '']
+  const led = design.entities[attribute.leadsTo ?? '']
   const { unique, index } = single(entity, attribute.id)
   const key = entity.primaryKey.includes(attribute.id)
   const { means, ...rest } = attribute
   // What it has as its domain has it goes without saying.
   const own = domain ? differing(rest, domain) : rest
   return [
-    domain ? nameAmong(domain.name) : printType(attribute.type),
+    domain
+      ? nameAmong(domain.name)
+      : led
+        ? printLeading(attribute.type, nameAmong(led.name))
+        : printType(attribute.type),
     key && 'key',
     attribute.required && !key && 'required',
     unique && 'unique',

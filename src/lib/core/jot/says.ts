@@ -1,12 +1,14 @@
 // What stands behind the colon of a line: a type, or an entity that it leads to, and words about it.
 import { parseType, spokenType, type NeutralType } from '../types'
-import type { Common, Domain, Entity, Link } from '../design'
+import { leadingType, type Common, type Domain, type Entity, type Link } from '../design'
 import { inner, piecesOf, unquoted, type Piece } from './pieces'
 
 export interface Says {
   readonly type?: NeutralType
   readonly domain?: Domain
   readonly entity?: Entity
+  /** The entity that a list or a map holds keys of. */
+  readonly leadsTo?: Entity
   readonly link: Link['kind']
   readonly required: boolean
   readonly key: boolean
@@ -185,6 +187,14 @@ function takeType(pieces: readonly Piece[], known: Known, said: { -readonly [K i
     }
     if (entity) {
       said.entity = entity
+      return to
+    }
+    const led = /^(list|map)$/i.test(first.text)
+      ? leadingType(textOf(0, to), (last) => known.entity(unquoted(last)))
+      : undefined
+    if (led) {
+      said.type = led.type
+      said.leadsTo = led.to
       return to
     }
     const other = kind && to > 1 ? known.entity(unquoted(textOf(1, to))) : undefined

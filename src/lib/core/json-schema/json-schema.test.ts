@@ -5,7 +5,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { edits } from '../../../../tests/support/designs'
 import { DOCUMENTS, type Plain } from '../../../../tests/support/documents'
-import { edit, fieldsOf, type Attribute, type Design } from '../design'
+import { allAttributes, edit, fieldsOf, type Attribute, type Design } from '../design'
 import { printType, type NeutralType } from '../types'
 import { isJsonSchema, jsonSchema, readJsonSchema, type Schema } from '.'
 
@@ -81,7 +81,7 @@ describe('a design as JSON Schema', () => {
         const whole = jsonSchema(design)
         const ajv = judge()
         ajv.addSchema(whole, 'whole')
-        const defs = whole['$defs'] as Readonly<Record<string, Schema>>
+        const defs = (whole['$defs'] ?? {}) as Readonly<Record<string, Schema>>
         for (const name of Object.keys(defs)) ajv.getSchema(`whole#/$defs/${encodeURIComponent(name)}`)
         const { design: again, notices } = readJsonSchema(whole, 'again')
         expect(notices.filter(({ message }) => !message.includes('pattern'))).toEqual([])
@@ -89,6 +89,8 @@ describe('a design as JSON Schema', () => {
 
         for (const entity of Object.values(design.entities).slice(0, 4)) {
           const { attributes } = entity
+          // What leads to others hangs on their keys: it is told of whole designs.
+          if (allAttributes(entity).some(({ leadsTo }) => leadsTo !== undefined)) continue
           if (attributes.length === 0) continue
           const plain: Design = {
             ...design,

@@ -1,6 +1,6 @@
 // Entities as JSON Schema, 2020-12: what a document of each is.
 import { embeddings, keptBy, logical, plainName, sidesOf, type LogicalColumn } from '../derive'
-import { fieldsOf, type Attribute, type Design, type Entity, type Link } from '../design'
+import { fieldsOf, ledType, type Attribute, type Design, type Entity, type Link } from '../design'
 import { holdsFields, isPlain, type NeutralType } from '../types'
 import { LETTERS, schemaOfPlain, type Json, type Schema } from './types'
 
@@ -100,7 +100,8 @@ class Writer {
   }
 
   private property(attribute: Attribute): Schema {
-    const { type, means, min, max, letters, sample, computed } = attribute
+    const { means, min, max, letters, sample, computed } = attribute
+    const type = this.led(attribute)
     const value = innermost(type)
     const bounded: Schema = {
       ...(min === undefined ? {} : { minimum: min }),
@@ -115,6 +116,12 @@ class Writer {
       ...(sample === undefined ? {} : { examples: [sample] }),
       ...(computed === undefined ? {} : { readOnly: true })
     }
+  }
+
+  private led({ type, leadsTo }: Attribute): NeutralType {
+    if (leadsTo === undefined) return type
+    const [key, ...more] = this.model.entity(leadsTo)?.key ?? []
+    return ledType(type, key && more.length === 0 ? key.type : { kind: 'json' })
   }
 
   private typed(type: NeutralType, attribute: Attribute, bounded: Schema): Schema {

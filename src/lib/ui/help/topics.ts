@@ -34,7 +34,7 @@ export const TOPICS: readonly Topic[] = [
   {
     title: 'Links',
     text: [
-      'Type the name of an entity as a type: the column becomes a link to it, and its foreign key follows from the other’s key. “one Vessel” is one to one, “many Pilot” many to many.',
+      'Type the name of an entity as a type: the column becomes a link to it, and its foreign key follows from the other’s key. “one Vessel” is one to one, “many Pilot” many to many. In what is nested, a field leads to it so, too, and “list of Berth” holds many of its keys.',
       'The rules of a link: part of (its key joins this key), at least one, on delete cascade, drawn only, embedded (its documents are kept in the other’s). All else of a link is in “All of it”.'
     ]
   },

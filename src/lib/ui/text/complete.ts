@@ -71,7 +71,7 @@ export function completionsOf(design: Design, { state, pos, explicit }: Completi
   const domains = Object.values(design.domains).map(({ name }) => nameAmong(name))
   const types = TYPE_CHOICES.map(({ type, use }): Completion => ({ label: printType(type), type: 'type', detail: use }))
   const guess = typeOf(before)
-  const first = /:\s*(one\s|many\s)?[\p{L}\p{N}_]*$/u.test(before)
+  const first = /:\s*(one\s|many\s|(list\s+of\s+|map\s+of\s.*?\sto\s+)+)?[\p{L}\p{N}_]*$/u.test(before)
   return result([
     ...(guess === undefined ? [] : [{ label: guess, type: 'type', detail: 'by its name', boost: 99 }]),
     ...(first ? [...words(domains, 'type', 2), ...words(entities, 'class', 1), ...types] : []),
