@@ -5,8 +5,8 @@ import {
   newAttribute,
   newId,
   newLink,
-  printLeading,
   rowIds,
+  typeWords,
   type Attribute,
   type Design,
   type Edit,
@@ -101,11 +101,6 @@ export function cellText(design: Design, entity: Entity, row: Row, column: Colum
     case 'database':
       return attribute?.dbName ?? link?.dbName ?? ''
   }
-}
-
-function typeWords({ entities }: Design, { type, leadsTo }: Attribute): string {
-  const led = entities[leadsTo ?? '']
-  return led ? printLeading(type, led.name) : printType(type)
 }
 
 function attributeRules(entity: Entity, attribute: Attribute): string {

@@ -437,7 +437,11 @@ class Derivation {
       },
       namer: this.namer,
       dialect: this.dialect,
-      say: (message) => this.say('link-bridge', 'info', link.id, message)
+      // Kept in documents of one of the two, they are no table.
+      say: (message) =>
+        link.embedded && this.dialect.profile.features.fields
+          ? undefined
+          : this.say('link-bridge', 'info', link.id, message)
     })
   }
 }

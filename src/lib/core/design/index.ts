@@ -31,7 +31,7 @@ export { COLLECTIONS, IDENTIFIER, KEPT, NESTED, SCRIPT_PARTS, SUBTYPE_TABLES } f
 export { dangling } from './check'
 export { commonsOf } from './commons'
 export { attributesOf } from './domains'
-export { LEADING, leadingType, leads, ledType, printLeading } from './leading'
+export { LEADING, leadingType, leads, ledType, typeWords } from './leading'
 export { Draft, linksAt, rowIds } from './draft'
 export { edit, Editing, type Edit } from './edit'
 export { FILE_FORMAT, FILE_VERSION, parseDesign, printDesign } from './file'

@@ -19,8 +19,15 @@ export function leadingType<E>(
   return to !== undefined && read?.ok ? { type: read.value, to } : undefined
 }
 
-/** The type of such a field in words, with what its entity is called. */
-export const printLeading = (type: NeutralType, name: string): string => printType(type).slice(0, -STANDS.length) + name
+/** The type of an attribute in words, with what the entity is called that it leads to. */
+export function typeWords(
+  { entities }: Pick<Design, 'entities'>,
+  { type, leadsTo }: Pick<Attribute, 'type' | 'leadsTo'>,
+  called: (name: string) => string = (name) => name
+): string {
+  const to = leadsTo === undefined ? undefined : entities[leadsTo]
+  return to ? printType(type).slice(0, -STANDS.length) + called(to.name) : printType(type)
+}
 
 /** Its type, once the key's is known. */
 export function ledType(type: NeutralType, key: NeutralType): NeutralType {

@@ -4,8 +4,8 @@ import {
   fieldsOf,
   IDENTIFIER,
   linksAt,
-  printLeading,
   rowIds,
+  typeWords,
   type Attribute,
   type Common,
   type Design,
@@ -224,18 +224,13 @@ const attributeLines = (design: Design, entity: Entity, attribute: Attribute): s
 
 function attributeWords(design: Design, entity: Entity, attribute: Attribute): string {
   const domain = design.domains[attribute.domain ?? '']
-  const led = design.entities[attribute.leadsTo ?? '']
   const { unique, index } = single(entity, attribute.id)
   const key = entity.primaryKey.includes(attribute.id)
   const { means, ...rest } = attribute
   // What it has as its domain has it goes without saying.
   const own = domain ? differing(rest, domain) : rest
   return [
-    domain
-      ? nameAmong(domain.name)
-      : led
-        ? printLeading(attribute.type, nameAmong(led.name))
-        : printType(attribute.type),
+    domain ? nameAmong(domain.name) : typeWords(design, attribute, nameAmong),
     key && 'key',
     attribute.required && !key && 'required',
     unique && 'unique',

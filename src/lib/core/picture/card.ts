@@ -1,7 +1,6 @@
 // An entity's card: its size and what stands where on it. Screen, far-out layer and exports use these numbers.
-import { branches, type View } from '../design'
+import { branches, typeWords, type Attribute, type Design, type View } from '../design'
 import type { LogicalColumn, LogicalEntity } from '../derive'
-import { printType, type NeutralType } from '../types'
 import { clip, textWidth } from './text'
 
 export interface CardRow {
@@ -48,13 +47,16 @@ const PAD = 12
  * Works out a card; key columns come first, as the tint above the dashed rule has them. `columns`: all of them, or only those
  * of keys and links.
  */
-export function card(logical: LogicalEntity, dbName: string, columns: 'all' | 'keys' = 'all'): Card {
+export function card(logical: LogicalEntity, dbName: string, design: Entities, columns: 'all' | 'keys' = 'all'): Card {
   const { entity } = logical
   // What every entity has tells none of them apart.
   const own = logical.columns.filter((column) => column.common === undefined)
   const shown = columns === 'keys' ? own.filter((c) => c.key || isLinked(c)) : own
   const ordered = [...shown.filter((c) => c.key), ...shown.filter((c) => !c.key)]
-  const texts = ordered.flatMap((column) => [ofColumn(column), ...(columns === 'keys' ? [] : ofFields(column))])
+  const texts = ordered.flatMap((column) => [
+    ofColumn(column, design),
+    ...(columns === 'keys' ? [] : ofFields(column, design))
+  ])
   const needs = texts.map(
     ({ name, type, x }) => x + textWidth(name, 'sans', FONT) + 10 + textWidth(type, 'mono', MONO) + PAD
   )
@@ -120,13 +122,14 @@ export function viewCard(
   }
 }
 
+type Entities = Pick<Design, 'entities'>
 type RowText = Omit<CardRow, 'typeX' | 'y'>
 
-const ofColumn = (column: LogicalColumn): RowText => ({
+const ofColumn = (column: LogicalColumn, design: Entities): RowText => ({
   id: column.path,
   ...(column.row === undefined ? {} : { row: column.row }),
   name: label(column),
-  type: typeLabel(column.type),
+  type: typeLabel(column.attribute ?? column, design),
   key: column.key,
   link: isLinked(column),
   optional: !column.required,
@@ -136,23 +139,27 @@ const ofColumn = (column: LogicalColumn): RowText => ({
 /** How much further in a field stands than what it is in. */
 const INDENT = 14
 
-function ofFields({ attribute }: LogicalColumn): RowText[] {
+function ofFields({ attribute }: LogicalColumn, design: Entities): RowText[] {
   if (!attribute?.fields) return []
-  return branches({ attributes: attribute.fields }).map(({ attribute: { id, name, type, required }, depth }) => ({
-    id,
-    row: id,
-    name: label({ name, required }),
-    type: typeLabel(type),
-    key: false,
-    link: false,
-    optional: !required,
-    x: NAME_X + (depth + 1) * INDENT
-  }))
+  return branches({ attributes: attribute.fields }).map(
+    ({ attribute: { id, name, type, leadsTo, required }, depth }) => ({
+      id,
+      row: id,
+      name: label({ name, required }),
+      type: typeLabel({ type, leadsTo }, design),
+      key: false,
+      link: false,
+      optional: !required,
+      x: NAME_X + (depth + 1) * INDENT
+    })
+  )
 }
 
 const isLinked = (column: LogicalColumn) => column.links.length > 0 || column.path.startsWith('^/')
 
 const label = (column: Pick<LogicalColumn, 'name' | 'required'>) => column.name + (column.required ? '' : '?')
 
-const typeLabel = (type: NeutralType) =>
-  type.kind === 'oneOf' && printType(type).length > 26 ? `one of ${type.values.length}` : printType(type)
+function typeLabel(of: Pick<Attribute, 'type' | 'leadsTo'>, design: Entities): string {
+  const words = typeWords(design, of)
+  return of.type.kind === 'oneOf' && words.length > 26 ? `one of ${of.type.values.length}` : words
+}

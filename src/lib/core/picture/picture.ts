@@ -1,6 +1,6 @@
 // A whole diagram as numbers: cards with places, routes, areas. No DOM.
 import { logical, plainTable } from '../derive'
-import { referencesIn, type Design, type Diagram, type Entity, type Place, type View } from '../design'
+import { leads, referencesIn, type Design, type Diagram, type Entity, type Place, type View } from '../design'
 import { card, viewCard, type Card } from './card'
 import { hull } from './hull'
 import { freePlace } from './layout'
@@ -97,8 +97,9 @@ function cardOf(
   const made = model.entity(entity.id)
   if (!made) return undefined
   const before = known[columns].get(made)
-  if (before) return before
-  const result = card(made, plainTable(entity, design.settings), columns)
+  // What a field leads to may have another name.
+  if (before && !leads(design)) return before
+  const result = card(made, plainTable(entity, design.settings), design, columns)
   known[columns].set(made, result)
   return result
 }

@@ -1,7 +1,7 @@
 // A team's own checks: JSONata over the design, as its documentation (docs.jsonata.org) has the language.
 import jsonata from 'jsonata'
 import { plainName, plainTable } from '../derive'
-import type { Design, OwnCheck } from '../design'
+import { typeWords, type Design, type OwnCheck } from '../design'
 import { printType } from '../types'
 import type { Finding } from './review'
 
@@ -77,7 +77,7 @@ function told(design: Design): object {
         id: attribute.id,
         name: attribute.name,
         dbName: attribute.dbName ?? plainName(attribute.name, design.settings),
-        type: printType(attribute.type),
+        type: typeWords(design, attribute),
         domain: attribute.domain === undefined ? undefined : design.domains[attribute.domain]?.name,
         required: attribute.required,
         key: entity.primaryKey.includes(attribute.id),

@@ -1,9 +1,8 @@
 <!-- How a target keeps the columns that hold others: as a document, as a list of the engine, or in tables of their own. -->
 <script lang="ts">
   import { nestedIn } from '../../core/derive'
-  import { NESTED, type Attribute, type Target } from '../../core/design'
+  import { NESTED, typeWords, type Attribute, type Target } from '../../core/design'
   import { dialect } from '../../core/dialects'
-  import { printType } from '../../core/types'
   import { useDesk } from '../desk/desk.svelte'
   import { count } from '../desk/words'
 
@@ -36,7 +35,7 @@
           <label class="flex flex-wrap items-center gap-2">
             <span class="min-w-56"
               >{entity.name}, {attribute.name}
-              <span class="font-mono text-xs text-soft">{printType(attribute.type)}</span></span
+              <span class="font-mono text-xs text-soft">{typeWords(desk.design, attribute)}</span></span
             >
             <select
               class="rounded border border-line bg-base-100 px-2 py-0.5"

@@ -11,7 +11,7 @@ import {
   type ViewUpdate
 } from '@codemirror/view'
 import { distance } from 'fastest-levenshtein'
-import { attributeIn, fieldsOf, ownerOf, type Design, type Target } from '../../core/design'
+import { attributeIn, fieldsOf, ownerOf, typeWords, type Design, type Target } from '../../core/design'
 import { dialect } from '../../core/dialects'
 import { guessedType, nameAmong, nameBefore } from '../../core/jot'
 import type { Notice } from '../../core/notice'
@@ -164,8 +164,8 @@ function aboutLine(id: string | undefined, design: Design, shown: Target, of?: s
   if (!own) return []
   const fields = fieldsOf(own).length
   return [
-    `${own.name}: ${printType(own.type)}${fields > 0 ? `, with ${fields} ${fields === 1 ? 'field' : 'fields'}` : ''}.`,
-    ...becomes(own.type, shown),
+    `${own.name}: ${typeWords(design, own)}${fields > 0 ? `, with ${fields} ${fields === 1 ? 'field' : 'fields'}` : ''}.`,
+    ...(own.leadsTo === undefined ? becomes(own.type, shown) : []),
     ...(own.means ? [own.means] : [])
   ]
 }
