@@ -66,3 +66,6 @@ export const LINKED_PACKAGES: readonly (PackagedScript & { readonly engine: stri
     files: [`${share}/dbconfig-common/data/bacula-director-sqlite3/install/sqlite3`]
   }
 ]
+export const FIREBIRD_PACKAGES: readonly PackagedScript[] = [
+  { package: 'firebird3.0-examples', files: [`${share}/doc/firebird3.0-common-doc/examples/employee.sql.gz`] }
+]

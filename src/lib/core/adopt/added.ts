@@ -69,9 +69,9 @@ export function added(object: CatalogObject, change: Change, place: Place): Edit
   }
 }
 
-/** A name that every key has is nobody's. */
+/** A name that the engine gives is nobody's. */
 const keyNamed = (name: string, { dialect }: Place): { keyName?: string } =>
-  name === dialect.profile.features.primaryKeys ? {} : { keyName: name }
+  dialect.profile.names.given?.test(name) ? {} : { keyName: name }
 
 /** What a field is in: an attribute that holds others, or the documents of an entity that are kept in another's. */
 function holderAt(

@@ -40,7 +40,7 @@ import type { Dialect } from '../dialects'
 import type { Abbreviations } from '../naming'
 import { asManyToMany } from './between'
 import { Domains, type ColumnGroup } from './domains'
-import { entityOf, linkOf, linkSays, roleOf, type KeyColumn } from './entity'
+import { entityOf, linkOf, linkSays, roleOf, type KeyColumn, withoutGiven } from './entity'
 import { identifierOf, numberedKey, usualKind } from './identifier'
 import { asSubtypes } from './special'
 import { callsOwn, neutralAttribute, plainly } from './neutral'
@@ -76,7 +76,8 @@ interface Adopting {
 export function adopt(whole: Catalog, dialect: Dialect, adopting: Adopting): Adopted {
   const { name, target: called, also = [], domains = [], abbreviations = {}, ignored = [] } = adopting
   const catalog = inScope(whole, ignored)
-  const made = designOf(applied(also, catalog, dialect.write), dialect, named(name, abbreviations), domains)
+  const said = withoutGiven(applied(also, catalog, dialect.write), dialect)
+  const made = designOf(said, dialect, named(name, abbreviations), domains)
   const design = withShapes(made, adopting, dialect)
   const { id, versions, version } = dialect.profile
   const known = catalog.serverVersion && versions.find((v) => isOf(catalog.serverVersion ?? '', v))
@@ -316,11 +317,12 @@ const inPlaceOf = (entity: Entity, attribute: string, link: Link): Entity => ({
 })
 
 /** The parent's key that a foreign key goes to: its primary key, or a unique one, with all of its columns. */
-function keyOf(fk: ForeignKey, { table }: Made, parent: Entity): { readonly parentKey?: string } | undefined {
+function keyOf(fk: ForeignKey, { table, rows }: Made, parent: Entity): { readonly parentKey?: string } | undefined {
   const { columns } = fk.references
   const same = (list: readonly string[]) => list.length === columns.length && list.every((c) => columns.includes(c))
   if (same(table.primaryKey?.columns ?? [])) return {}
   const unique = table.uniques.find((key) => same(key.columns))
-  const parentKey = unique && parent.uniques.find((key) => key.name === unique.name)?.id
+  const ids = unique?.columns.map((column) => rows.get(column))
+  const parentKey = ids && parent.uniques.find(({ parts }) => parts.join() === ids.join())?.id
   return parentKey === undefined ? undefined : { parentKey }
 }

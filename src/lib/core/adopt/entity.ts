@@ -3,6 +3,7 @@
 import {
   holderOf,
   leafOf,
+  type Catalog,
   type Check,
   type Column,
   type ForeignKey,
@@ -84,9 +85,7 @@ export function entityOf(
     attributes,
     order: attributes.map((a) => a.id),
     primaryKey: identifier ? [] : (rowsOf(table.primaryKey?.columns ?? [], rows) ?? []),
-    ...(table.primaryKey && table.primaryKey.name !== dialect.profile.features.primaryKeys
-      ? { keyName: table.primaryKey.name }
-      : {}),
+    ...(table.primaryKey && table.primaryKey.name !== NAMELESS ? { keyName: table.primaryKey.name } : {}),
     ...(identifier?.said ?? (table.primaryKey ? {} : ownIdentifier(own))),
     uniques: table.uniques.flatMap((key) => uniqueOf(key, rows) ?? []),
     rules: table.checks.map((check) => ruleOf(check, rows, dialect)),
@@ -101,17 +100,38 @@ function ownIdentifier(names: Names): Pick<Entity, 'identifier'> {
   return name === 'id' ? {} : { identifier: { name } }
 }
 
+/** What stands for a name that the engine gave. */
+const NAMELESS = ''
+
+/** A catalogue whose keys and rules have no names but those that somebody has given. */
+export function withoutGiven(catalog: Catalog, { profile }: Dialect): Catalog {
+  const { given } = profile.names
+  if (!given) return catalog
+  const bare = <T extends { readonly name: string }>(one: T): T =>
+    given.test(one.name) ? { ...one, name: NAMELESS } : one
+  return {
+    ...catalog,
+    tables: catalog.tables.map((table) => ({
+      ...table,
+      ...(table.primaryKey ? { primaryKey: bare(table.primaryKey) } : {}),
+      uniques: table.uniques.map(bare),
+      checks: table.checks.map(bare),
+      foreignKeys: table.foreignKeys.map(bare)
+    }))
+  }
+}
+
 type Rows = ReadonlyMap<string, string>
 
 /** Nothing where it stands on a column that no attribute or link brings. */
 export function uniqueOf(key: Key, rows: Rows): Entity['uniques'][number] | undefined {
   const parts = rowsOf(key.columns, rows)
-  return parts && { id: newId('key'), name: key.name, parts }
+  return parts && { id: newId('key'), ...(key.name === NAMELESS ? {} : { name: key.name }), parts }
 }
 
 export const ruleOf = (check: Check, rows: Rows, dialect: Dialect): Entity['rules'][number] => ({
   id: newId('rul'),
-  dbName: check.name,
+  ...(check.name === NAMELESS ? {} : { dbName: check.name }),
   condition: condition(check.expression, rows, dialect)
 })
 
@@ -135,7 +155,7 @@ export function indexOf(
 
 /** What a link says that a foreign key says. */
 export const linkSays = (fk: ForeignKey, parentRequired: boolean, parentKey: string | undefined): Partial<Link> => ({
-  dbName: fk.name,
+  ...(fk.name === NAMELESS ? {} : { dbName: fk.name }),
   parentRequired,
   onDelete: fk.onDelete,
   onUpdate: fk.onUpdate,

@@ -17,6 +17,7 @@ import {
   propertyOf,
   printedIn,
   renameIn,
+  renamedTo,
   renamesOf,
   tableAddress,
   tableKey,
@@ -34,7 +35,7 @@ import {
 } from '../catalog'
 import type { Dialect } from '../dialects'
 import { doomed, doomedColumns, tablesThatGo, type Gone } from './doomed'
-import { match, type ConfirmedRename, type LikelyRename } from './match'
+import { isGiven, match, type ConfirmedRename, type LikelyRename } from './match'
 import { knownAsPrinted } from './printed'
 import { compareProperty, isLeftUnsaid } from './property'
 import { attribute, type Difference } from './who'
@@ -168,7 +169,12 @@ export function difference(
       rest.push(...other.rest)
       if (kind === 'view') for (const inner of VIEW_MEMBER_KINDS) for (const pair of other.views) within(pair, inner)
     }
-  return [...drops, ...renames, ...rest]
+  const touched = new Set([...drops, ...rest].map(({ address }) => addressKey(address)))
+  // A name that the engine gave is as good as another, unless something is said by it.
+  const isIdle = ({ address, to }: Rename) =>
+    [namesOf(address).name, to].some((name) => isGiven(name, dialect)) &&
+    !touched.has(addressKey(renamedTo(address, to)))
+  return [...drops, ...renames.filter((change) => !isIdle(change)), ...rest]
 }
 
 /** A table or view as it is, with its new names, and as it is wanted. */

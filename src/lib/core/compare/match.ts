@@ -18,6 +18,7 @@ import {
   type Table
 } from '../catalog'
 import { nameKey, type Dialect } from '../dialects'
+import { compareProperty } from './property'
 import { doomed, doomedColumns, tablesThatGo, type Gone } from './doomed'
 
 type Rename = Change & { action: 'rename' }
@@ -120,8 +121,13 @@ export function match(side: Side, dialect: Dialect): Matching {
       const staying = old.filter((m) => !doomed(live, kind, m as never, gone, dialect.write.lexis))
       const pairs = kind === 'column' ? columns : pairMembers(kind, staying, members(wanted, kind), was(kind), dialect)
       if (kind !== 'column')
-        pairAlike(kind, staying, members(wanted, kind), pairs, (member) =>
-          shape(member, kind, columnName, newTableName)
+        pairAlike(
+          kind,
+          staying,
+          members(wanted, kind),
+          pairs,
+          (member) => shape(member, kind, columnName, newTableName),
+          dialect
         )
       for (const [a, b] of pairs)
         if (a.name !== b.name) renames.push(rename(memberAddress(live, kind, a as never), b.name, b.origin))
@@ -202,25 +208,33 @@ function pairMembers(
   if (agreed)
     for (const member of to)
       if (member.origin) pair(agreed.find((m) => sameOrigin(m.origin, member.origin))?.name, member)
-  for (const member of to) pair(member.name, member)
+  // Of a name that the engine gave on both sides, which is which is told by what they are.
+  for (const member of to) if (!isGiven(member.name, dialect)) pair(member.name, member)
   return pairs
 }
+
+/** Whether a name is one that the engine gives by itself. */
+export const isGiven = (name: string, { profile }: Dialect): boolean => profile.names.given?.test(name) ?? false
 
 function pairAlike(
   kind: MemberKind,
   live: readonly Named[],
   wanted: readonly Named[],
   pairs: Map<Named, Named>,
-  liveShape: (member: Named) => unknown
+  liveShape: (member: Named) => unknown,
+  dialect: Dialect
 ) {
   if (pairs.size === live.length) return
   const taken = new Set(pairs.values())
   for (const member of live) {
     if (pairs.has(member)) continue
     const shapeOf = liveShape(member)
-    const alike = wanted.find(
-      (other) => !taken.has(other) && (kind === 'primaryKey' || sameValue(shapeOf, plain(other)))
-    )
+    // Checks are left to their names, where these say something.
+    const isAlike = (other: Named): boolean =>
+      kind === 'check'
+        ? (isGiven(member.name, dialect) || isGiven(other.name, dialect)) && sameRule(member, other, dialect)
+        : kind === 'primaryKey' || sameValue(shapeOf, plain(other))
+    const alike = wanted.find((other) => !taken.has(other) && isAlike(other))
     if (!alike) continue
     pairs.set(member, alike)
     taken.add(alike)
@@ -231,14 +245,17 @@ function pairAlike(
 const plain = (member: object) =>
   Object.fromEntries(Object.entries(member).filter(([key]) => !['name', 'origin', 'comment'].includes(key)))
 
-/** A live member as it will be once tables and columns have their new names. Checks are left to their names. */
+const sameRule = (a: object, b: object, dialect: Dialect): boolean =>
+  compareProperty('check', 'expression', propertyOf(a, 'expression'), propertyOf(b, 'expression'), dialect) !==
+  'different'
+
+/** A live member as it will be once tables and columns have their new names. */
 function shape(
   member: object,
   kind: MemberKind,
   columns: ReadonlyMap<string, string>,
   tables: ReadonlyMap<string, string>
 ): unknown {
-  if (kind === 'check') return undefined
   const renamed = (name: unknown) => columns.get(String(name)) ?? name
   const list = propertyOf(member, 'columns')
   const parts = propertyOf(member, 'parts')

@@ -149,6 +149,8 @@ export interface EngineProfile {
     readonly reserved: ReadonlySet<string>
     /** Names that are the same whatever their case, quoted or not: all, or all but those of tables. */
     readonly caseless?: 'all' | 'but tables'
+    /** Names of keys and rules that the engine gives by itself: nobody has said them, and another is as good. */
+    readonly given?: RegExp
     /** What stands around a quoted name, where it is not `"`. */
     readonly quoteMark?: string
     /** Every name is quoted, whether or not it must be. */
@@ -211,8 +213,6 @@ export interface Features {
   readonly indexesBesideTables?: boolean
   /** What holds fields has them in the one table, each a column by its path. */
   readonly fields?: boolean
-  /** What every primary key is called. */
-  readonly primaryKeys?: string
   /** It can be told with which number rows begin, and by how much each is greater. */
   readonly counts?: boolean
   /** The ways in which the engine numbers rows. */

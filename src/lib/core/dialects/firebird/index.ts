@@ -1,7 +1,10 @@
-import { findTable, type Catalog, type ForeignKey, type ReferentialAction, type Table } from '../../catalog'
+import { beyond } from './beyond'
+import { findTable, type Catalog, type Check, type ForeignKey, type ReferentialAction, type Table } from '../../catalog'
 import type { Dialect, Quoting } from '../dialect'
-import { quoted, standardCarrier } from '../standard'
+import type { Lexis } from '../../sql'
+import { quoted, refsByWords } from '../standard'
 import { firebirdAlterer } from './alter'
+import { firebirdCarrier } from './carry'
 import { firebirdKeepUp } from './keep-up'
 import { firebirdQueries } from './introspect'
 import { firebirdProfile } from './profile'
@@ -16,15 +19,28 @@ export function firebird(version: string, quoting?: Quoting): Dialect {
     types: firebirdTypes(version),
     write,
     alter: firebirdAlterer(write, version),
-    // Whom rights are given to has the word for what he is with his name.
-    carry: standardCarrier(write, { kinds: ['view', 'trigger'], holder: (name) => name }),
+    carry: firebirdCarrier(write),
     options: [],
     keepUp: firebirdKeepUp(write),
     introspect: firebirdQueries,
-    settle: (catalog: Catalog) => ({
-      ...catalog,
-      tables: catalog.tables.map((table) => settle(table, catalog, version))
-    })
+    settle: (catalog: Catalog) =>
+      withCheckRefs({ ...catalog, tables: catalog.tables.map((table) => settle(table, catalog, version)) }, write.lexis)
+  }
+}
+
+/** "CHECK": a rule may look into other tables, which are there before it. */
+function withCheckRefs(catalog: Catalog, lexis: Lexis): Catalog {
+  const looks = ({ expression }: Check) => /\bselect\b/i.test(expression)
+  if (!catalog.tables.some(({ checks }) => checks.some(looks))) return catalog
+  const refsOf = refsByWords(catalog, lexis)
+  return {
+    ...catalog,
+    tables: catalog.tables.map((table) => ({
+      ...table,
+      checks: table.checks.map((check) =>
+        looks(check) ? { ...check, ...beyond(table.name, refsOf(table.name, check.expression).refs) } : check
+      )
+    }))
   }
 }
 

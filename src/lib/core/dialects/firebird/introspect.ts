@@ -17,23 +17,10 @@ import type {
   View
 } from '../../catalog'
 import type { CatalogQueries, RunQuery } from '../dialect'
-
-type Row = Readonly<Record<string, unknown>>
-const str = (row: Row, key: string): string => String(row[key] ?? '').trim()
-/** A description stays as it was written. */
-const words = (row: Row): string => String(row['words'] ?? '')
-const num = (row: Row, key: string): number => Number(row[key] ?? 0)
-const quote = (name: string) => `"${name.replaceAll('"', '""')}"`
-
-function grouped(rows: readonly Row[], by: string): (key: string) => readonly Row[] {
-  const groups = new Map<string, Row[]>()
-  for (const row of rows) {
-    const list = groups.get(str(row, by))
-    if (list) list.push(row)
-    else groups.set(str(row, by), [row])
-  }
-  return (key) => groups.get(key) ?? []
-}
+import { beyond } from './beyond'
+import { FIELD, typeOf } from './fields'
+import { KIND, programs, type Beside } from './programs'
+import { grouped, inside, num, presetOf, quote, str, words, type Row } from './rows'
 
 export const firebirdQueries: CatalogQueries = {
   read: async (query): Promise<Catalog> => {
@@ -55,8 +42,13 @@ export const firebirdQueries: CatalogQueries = {
     )
     const constraintOf = new Map([...(await query(KEYS))].map((row) => [str(row, 'name'), row]))
     const byIndex = grouped([...constraintOf.values()], 'ix')
-    const { views, triggersOf, rightsOf } = await dependents(query)
-    const unread = [...(await others(query))]
+    const { views, triggersOf, rightsOf, beside, unread: others } = await dependents(query)
+    const told = await programs(
+      query,
+      { charset: str(server ?? {}, 'charset'), old: str(server ?? {}, 'version').startsWith('3.') },
+      beside
+    )
+    const unread = [...told.unread, ...others]
     const ownIndexes = grouped(
       indexes.filter((row) => byIndex(str(row, 'name')).length === 0),
       'owner'
@@ -105,7 +97,8 @@ export const firebirdQueries: CatalogQueries = {
           // A check is kept as two triggers, before a row is added and before it is changed: with one text.
           checks: [...new Map(of('CHECK').map((row) => [str(row, 'name'), row])).values()].map((row): Check => ({
             name: str(row, 'name'),
-            expression: inside(str(row, 'source').replace(/^check/i, ''))
+            expression: inside(str(row, 'source').replace(/^check/i, '')),
+            ...beyond(name, beside.refsOf(KIND.trigger, str(row, 'guard')).refs)
           })),
           indexes: ownIndexes(name).map((row): Index => {
             const descending = num(row, 'descending') === 1
@@ -135,6 +128,9 @@ export const firebirdQueries: CatalogQueries = {
       engine: 'firebird',
       defaultSchema: 'main',
       serverVersion: str(server ?? {}, 'version'),
+      ...(told.types.length > 0 ? { types: told.types } : {}),
+      ...(told.sequences.length > 0 ? { sequences: told.sequences } : {}),
+      ...(told.routines.length > 0 ? { routines: told.routines } : {}),
       tables,
       unread,
       ...(views.length ? { views } : {})
@@ -145,12 +141,9 @@ export const firebirdQueries: CatalogQueries = {
 const isView = (relation: Row) => relation['source'] !== null && relation['source'] !== undefined
 
 const COLUMNS = `SELECT trim(r.RDB$RELATION_NAME) AS owner, trim(r.RDB$FIELD_NAME) AS name, trim(r.RDB$FIELD_SOURCE) AS source,
-    f.RDB$FIELD_TYPE AS kind, coalesce(f.RDB$FIELD_SUB_TYPE, 0) AS sub, f.RDB$FIELD_LENGTH AS bytes,
-    f.RDB$CHARACTER_LENGTH AS chars, coalesce(f.RDB$FIELD_PRECISION, 0) AS digits, coalesce(f.RDB$FIELD_SCALE, 0) AS scale,
-    trim(c.RDB$CHARACTER_SET_NAME) AS charset, trim(c.RDB$DEFAULT_COLLATE_NAME) AS usual, trim(o.RDB$COLLATION_NAME) AS coll,
-    f.RDB$DIMENSIONS AS dimensions, f.RDB$COMPUTED_SOURCE AS computed,
-    coalesce(r.RDB$DEFAULT_SOURCE, f.RDB$DEFAULT_SOURCE) AS preset,
-    coalesce(r.RDB$NULL_FLAG, f.RDB$NULL_FLAG, 0) AS required, r.RDB$IDENTITY_TYPE AS numbers, r.RDB$DESCRIPTION AS words
+    ${FIELD}, trim(o.RDB$COLLATION_NAME) AS coll, f.RDB$COMPUTED_SOURCE AS computed,
+    iif(f.RDB$FIELD_NAME STARTING WITH 'RDB$', coalesce(r.RDB$DEFAULT_SOURCE, f.RDB$DEFAULT_SOURCE), r.RDB$DEFAULT_SOURCE) AS preset,
+    iif(f.RDB$FIELD_NAME STARTING WITH 'RDB$', coalesce(r.RDB$NULL_FLAG, f.RDB$NULL_FLAG, 0), coalesce(r.RDB$NULL_FLAG, 0)) AS required, r.RDB$IDENTITY_TYPE AS numbers, r.RDB$DESCRIPTION AS words
   FROM RDB$RELATION_FIELDS r
   JOIN RDB$RELATIONS t ON t.RDB$RELATION_NAME = r.RDB$RELATION_NAME AND coalesce(t.RDB$SYSTEM_FLAG, 0) = 0
   JOIN RDB$FIELDS f ON f.RDB$FIELD_NAME = r.RDB$FIELD_SOURCE
@@ -161,7 +154,7 @@ const COLUMNS = `SELECT trim(r.RDB$RELATION_NAME) AS owner, trim(r.RDB$FIELD_NAM
 
 const CONSTRAINTS = `SELECT trim(c.RDB$RELATION_NAME) AS owner, trim(c.RDB$CONSTRAINT_NAME) AS name, trim(c.RDB$CONSTRAINT_TYPE) AS kind,
     trim(c.RDB$INDEX_NAME) AS ix, trim(f.RDB$CONST_NAME_UQ) AS parent_key, trim(f.RDB$DELETE_RULE) AS on_delete,
-    trim(f.RDB$UPDATE_RULE) AS on_update, t.RDB$TRIGGER_SOURCE AS source
+    trim(f.RDB$UPDATE_RULE) AS on_update, t.RDB$TRIGGER_SOURCE AS source, trim(k.RDB$TRIGGER_NAME) AS guard
   FROM RDB$RELATION_CONSTRAINTS c
   LEFT JOIN RDB$REF_CONSTRAINTS f ON f.RDB$CONSTRAINT_NAME = c.RDB$CONSTRAINT_NAME
   LEFT JOIN RDB$CHECK_CONSTRAINTS k ON k.RDB$CONSTRAINT_NAME = c.RDB$CONSTRAINT_NAME AND c.RDB$CONSTRAINT_TYPE = 'CHECK'
@@ -179,21 +172,14 @@ const INDEXES = `SELECT trim(RDB$RELATION_NAME) AS owner, trim(RDB$INDEX_NAME) A
 const action = (rule: string): ReferentialAction =>
   rule === 'RESTRICT' ? 'no action' : (rule.toLowerCase() as ReferentialAction)
 
-/** Without the parentheses that stand around the whole. */
-function inside(text: string): string {
-  const trimmed = text.trim()
-  return trimmed.startsWith('(') && trimmed.endsWith(')') ? trimmed.slice(1, -1).trim() : trimmed
-}
-
 function columnOf(row: Row, charset: string): { column: Column; unread: UnreadObject[] } {
   const unread: UnreadObject[] = []
   const name = `${str(row, 'owner')}.${str(row, 'name')}`
   const of = [addressOf('column', 'main', str(row, 'owner'), str(row, 'name'))]
-  if (!str(row, 'source').startsWith('RDB$')) unread.push({ kind: `domain ${str(row, 'source')} of column`, name, of })
-  if (num(row, 'dimensions') > 0) unread.push({ kind: 'array of column', name, of })
+  const source = str(row, 'source')
   if (row['coll'] && str(row, 'coll') !== str(row, 'usual'))
     unread.push({ kind: `collation ${str(row, 'coll')} of column`, name, of })
-  const preset = str(row, 'preset').replace(/^(default\b|=)\s*/i, '')
+  const preset = presetOf(row)
   const computed = row['computed'] === null || row['computed'] === undefined ? undefined : inside(str(row, 'computed'))
   const numbers = row['numbers']
   const comment = words(row)
@@ -201,7 +187,7 @@ function columnOf(row: Row, charset: string): { column: Column; unread: UnreadOb
     unread,
     column: {
       name: str(row, 'name'),
-      type: readType(typeOf(row, charset)),
+      type: source.startsWith('RDB$') ? readType(typeOf(row, charset)) : { name: source, schema: 'main' },
       nullable: num(row, 'required') !== 1,
       ...(preset === '' || computed !== undefined ? {} : { default: preset }),
       ...(numbers === null || numbers === undefined
@@ -213,56 +199,32 @@ function columnOf(row: Row, charset: string): { column: Column; unread: UnreadOb
   }
 }
 
-/** "RDB$FIELDS": the numbers that stand for types. */
-const plainTypes: Readonly<Record<number, string>> = {
-  10: 'float',
-  12: 'date',
-  13: 'time',
-  23: 'boolean',
-  27: 'double precision',
-  28: 'time with time zone',
-  29: 'timestamp with time zone',
-  35: 'timestamp',
-  24: 'decfloat(16)',
-  25: 'decfloat(34)'
-}
-const wholeTypes: Readonly<Record<number, readonly [string, number]>> = {
-  7: ['smallint', 4],
-  8: ['integer', 9],
-  16: ['bigint', 18],
-  26: ['int128', 38]
-}
-
-function typeOf(row: Row, usual: string): string {
-  const [kind, sub, digits, scale] = [num(row, 'kind'), num(row, 'sub'), num(row, 'digits'), -num(row, 'scale')]
-  const whole = wholeTypes[kind]
-  if (whole) {
-    if (sub === 0 && scale === 0) return whole[0]
-    return `${sub === 2 ? 'decimal' : 'numeric'}(${digits || whole[1]},${scale})`
-  }
-  const set = str(row, 'charset')
-  const text = set === usual || set === '' ? '' : ` character set ${set.toLowerCase()}`
-  if (kind === 14 || kind === 37)
-    return `${kind === 14 ? 'char' : 'varchar'}(${set === 'OCTETS' ? num(row, 'bytes') : num(row, 'chars')})${text}`
-  if (kind === 261) return sub === 1 ? `blob sub_type text${text}` : sub === 0 ? 'blob' : `blob sub_type ${sub}`
-  return plainTypes[kind] ?? `type ${kind}`
-}
-
 interface Dependents {
   readonly views: readonly View[]
   /** Of a table or view. */
   triggersOf(relation: string): { readonly triggers?: readonly Trigger[] }
   /** Of a table or view, or of one of its columns. */
   rightsOf(relation: string, column?: string): { readonly rights?: readonly Right[] }
+  readonly beside: Beside
+  readonly unread: readonly UnreadObject[]
 }
 
-/** Views, triggers and the rights given on tables, with what they use: "RDB$DEPENDENCIES", where a view's expressions stand under their own names (3). */
+/** "RDB$OBJECT_TYPE" of rights: a relation is one, whether table or view. */
+const RELATION = 0
+const keyOf = (kind: number, name: string) => `${kind} ${name}`
+
+/**
+ * Views, triggers and rights, with what texts stand on: "RDB$DEPENDENCIES", where a view's expressions stand under their own names (3).
+ * An engine's own objects are no ground.
+ */
 async function dependents(query: RunQuery): Promise<Dependents> {
   const uses = grouped(
     await query(
-      `SELECT DISTINCT trim(RDB$DEPENDENT_NAME) AS name, trim(RDB$DEPENDED_ON_NAME) AS target, trim(RDB$FIELD_NAME) AS part
-       FROM RDB$DEPENDENCIES WHERE RDB$DEPENDENT_TYPE IN (1, 2) AND RDB$DEPENDED_ON_TYPE IN (0, 1)
-       UNION SELECT trim(f.RDB$RELATION_NAME), trim(d.RDB$DEPENDED_ON_NAME), trim(d.RDB$FIELD_NAME)
+      `SELECT DISTINCT RDB$DEPENDENT_TYPE || ' ' || trim(RDB$DEPENDENT_NAME) AS name, RDB$DEPENDED_ON_TYPE AS kind,
+         trim(RDB$DEPENDED_ON_NAME) AS target, trim(RDB$FIELD_NAME) AS part
+       FROM RDB$DEPENDENCIES WHERE RDB$DEPENDENT_TYPE IN (1, 2, 5, 15)
+         AND RDB$DEPENDED_ON_NAME NOT STARTING WITH 'RDB$' AND RDB$DEPENDED_ON_NAME NOT STARTING WITH 'MON$'
+       UNION SELECT '1 ' || trim(f.RDB$RELATION_NAME), d.RDB$DEPENDED_ON_TYPE, trim(d.RDB$DEPENDED_ON_NAME), trim(d.RDB$FIELD_NAME)
        FROM RDB$DEPENDENCIES d
        JOIN RDB$RELATION_FIELDS f ON f.RDB$FIELD_SOURCE = d.RDB$DEPENDENT_NAME
        JOIN RDB$RELATIONS v ON v.RDB$RELATION_NAME = f.RDB$RELATION_NAME AND v.RDB$VIEW_SOURCE IS NOT NULL
@@ -272,18 +234,24 @@ async function dependents(query: RunQuery): Promise<Dependents> {
   )
   const rights = grouped(
     await query(
-      `SELECT DISTINCT trim(RDB$RELATION_NAME) AS name, trim(RDB$USER) AS who, RDB$USER_TYPE AS kind, trim(RDB$PRIVILEGE) AS what,
-         RDB$GRANT_OPTION AS pass, trim(RDB$FIELD_NAME) AS part
-       FROM RDB$USER_PRIVILEGES WHERE RDB$OBJECT_TYPE IN (0, 1) AND RDB$USER <> RDB$GRANTOR ORDER BY 1, 2, 4, 6`
+      `SELECT DISTINCT iif(RDB$OBJECT_TYPE = 1, 0, RDB$OBJECT_TYPE) || ' ' || trim(RDB$RELATION_NAME) AS name, trim(RDB$USER) AS who,
+         RDB$USER_TYPE AS kind, trim(RDB$PRIVILEGE) AS what, RDB$GRANT_OPTION AS pass, trim(RDB$FIELD_NAME) AS part
+       FROM RDB$USER_PRIVILEGES WHERE RDB$OBJECT_TYPE IN (0, 1, 5, 7, 14, 15) AND RDB$USER <> RDB$GRANTOR ORDER BY 1, 2, 4, 6`
     ),
     'name'
   )
-  const refsOf = (name: string): { readonly refs?: readonly Ref[] } => {
-    const refs = uses(name).map((row): Ref => ({
-      to: row['part']
-        ? addressOf('column', 'main', str(row, 'target'), str(row, 'part'))
-        : addressOf(isViewNamed(str(row, 'target')) ? 'view' : 'table', 'main', str(row, 'target'))
-    }))
+  const refsOf = (kind: number, name: string): { readonly refs?: readonly Ref[] } => {
+    const refs = uses(keyOf(kind, name)).flatMap((row): Ref[] => {
+      const [target, on] = [str(row, 'target'), num(row, 'kind')]
+      // One that calls itself stands on nothing more for it.
+      if (on === kind && target === name) return []
+      if (on === RELATION || on === KIND.view) {
+        if (row['part']) return [{ to: addressOf('column', 'main', target, str(row, 'part')) }]
+        return [{ to: addressOf(isViewNamed(target) ? 'view' : 'table', 'main', target) }]
+      }
+      const free = FREE_KINDS[on]
+      return free ? [{ to: addressOf(free, 'main', target) }] : []
+    })
     return refs.length ? { refs } : {}
   }
   const views = await query(
@@ -307,14 +275,14 @@ async function dependents(query: RunQuery): Promise<Dependents> {
       return {
         name,
         definition: `CREATE TRIGGER ${quote(name)} FOR ${quote(table)} ${num(row, 'off') === 1 ? 'INACTIVE' : 'ACTIVE'} ${moment(num(row, 'kind'))} POSITION ${num(row, 'place')}\n${str(row, 'source')}`,
-        ...refsOf(name),
+        ...refsOf(KIND.trigger, name),
         ...said(row)
       }
     })
     return own.length ? { triggers: own } : {}
   }
   const rightsOf = (relation: string, column = '') => {
-    const own = rights(relation)
+    const own = rights(keyOf(RELATION, relation))
       .filter((row) => (row['part'] ? str(row, 'part') : '') === column)
       .flatMap(rightOf)
     return own.length ? { rights: own } : {}
@@ -327,21 +295,54 @@ async function dependents(query: RunQuery): Promise<Dependents> {
         name,
         columns: str(row, 'columns').split(FIELD_BREAK),
         query: str(row, 'source'),
-        ...refsOf(name),
+        ...refsOf(KIND.view, name),
         ...said(row),
         ...rightsOf(name),
         ...triggersOf(name)
       }
     }),
     triggersOf,
-    rightsOf
+    rightsOf,
+    beside: {
+      refsOf,
+      rightsOf: (kind, name) => {
+        const own = rights(keyOf(kind, name)).flatMap(rightOf)
+        return own.length > 0 ? { rights: own } : {}
+      }
+    },
+    unread: await ofDatabase(query)
   }
 }
+
+/** What a text may stand on beside tables and views. */
+const FREE_KINDS: Readonly<Record<number, 'routine' | 'sequence' | 'type'>> = {
+  [KIND.procedure]: 'routine',
+  [KIND.exception]: 'routine',
+  [KIND.function]: 'routine',
+  [KIND.field]: 'type',
+  [KIND.generator]: 'sequence'
+}
+
+/** Triggers of the database itself, and of what changes its structure. */
+const ofDatabase = async (query: RunQuery): Promise<UnreadObject[]> =>
+  (
+    await query(
+      `SELECT trim(RDB$TRIGGER_NAME) AS name FROM RDB$TRIGGERS WHERE coalesce(RDB$SYSTEM_FLAG, 0) = 0 AND RDB$RELATION_NAME IS NULL ORDER BY 1`
+    )
+  ).map((row) => ({ kind: 'trigger of the database', name: str(row, 'name') }))
 
 /** Between the names of a view's columns, in one text. */
 const FIELD_BREAK = '\n'
 
-const RIGHTS: Readonly<Record<string, string>> = { S: 'SELECT', I: 'INSERT', U: 'UPDATE', D: 'DELETE', R: 'REFERENCES' }
+const RIGHTS: Readonly<Record<string, string>> = {
+  S: 'SELECT',
+  I: 'INSERT',
+  U: 'UPDATE',
+  D: 'DELETE',
+  R: 'REFERENCES',
+  X: 'EXECUTE',
+  G: 'USAGE'
+}
 /** "RDB$USER_TYPE". */
 const HOLDERS: Readonly<Record<number, string>> = {
   1: 'VIEW',
@@ -365,17 +366,4 @@ function moment(type: number): string {
   const code = type + 1
   const found = [1, 3, 5].flatMap((shift) => events[(code >> shift) & 3] || [])
   return `${code & 1 ? 'AFTER' : 'BEFORE'} ${found.join(' OR ')}`
-}
-
-async function others(query: RunQuery): Promise<UnreadObject[]> {
-  const rows = await query(
-    `SELECT 'procedure' AS kind, trim(RDB$PROCEDURE_NAME) AS name FROM RDB$PROCEDURES WHERE coalesce(RDB$SYSTEM_FLAG, 0) = 0 AND RDB$PACKAGE_NAME IS NULL
-     UNION ALL SELECT 'function', trim(RDB$FUNCTION_NAME) FROM RDB$FUNCTIONS WHERE coalesce(RDB$SYSTEM_FLAG, 0) = 0 AND RDB$PACKAGE_NAME IS NULL
-     UNION ALL SELECT 'package', trim(RDB$PACKAGE_NAME) FROM RDB$PACKAGES WHERE coalesce(RDB$SYSTEM_FLAG, 0) = 0
-     UNION ALL SELECT 'sequence', trim(RDB$GENERATOR_NAME) FROM RDB$GENERATORS WHERE coalesce(RDB$SYSTEM_FLAG, 0) = 0
-     UNION ALL SELECT 'domain', trim(RDB$FIELD_NAME) FROM RDB$FIELDS WHERE coalesce(RDB$SYSTEM_FLAG, 0) = 0 AND RDB$FIELD_NAME NOT STARTING WITH 'RDB$'
-     UNION ALL SELECT 'exception', trim(RDB$EXCEPTION_NAME) FROM RDB$EXCEPTIONS WHERE coalesce(RDB$SYSTEM_FLAG, 0) = 0
-     ORDER BY 1, 2`
-  )
-  return rows.map((row) => ({ kind: str(row, 'kind'), name: str(row, 'name') }))
 }

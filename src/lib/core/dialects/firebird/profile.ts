@@ -38,6 +38,8 @@ export function firebirdProfile(version: string): EngineProfile {
       fold: 'upper',
       limit: old ? 31 : 63,
       unit: old ? 'bytes' : 'characters',
+      // "Names for Constraints".
+      given: /^INTEG_\d+$/,
       mustQuote: reserved,
       reserved
     },

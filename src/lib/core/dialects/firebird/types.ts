@@ -1,6 +1,6 @@
 // Firebird's types: "Firebird Language Reference", chapter "Data Types and Subtypes". Text is UTF-8, four bytes a character
 // at most, in a value of up to 32,765 bytes.
-import { numbersOf, type DataType } from '../../catalog'
+import { numbersOf, readType, type DataType } from '../../catalog'
 import type { NeutralType, StoredType } from '../../types'
 import type { TypeSystem } from '../dialect'
 import { oneOfAsText, tidyType, typeSystem, type Carried } from '../standard'
@@ -106,6 +106,11 @@ function fromNeutral(type: StoredType, version: string): Carried {
 }
 
 function toNeutral(type: DataType, text: string): NeutralType {
+  const [, each] = /^(.*) \[[\d:,-]+\]$/.exec(text) ?? []
+  if (each !== undefined) {
+    const of = toNeutral(readType(each), each)
+    return of.kind === 'native' ? { kind: 'native', text } : { kind: 'list', of }
+  }
   const { name, more } = type
   const [first, second = 0] = numbersOf(type)
   const plain: Readonly<Record<string, NeutralType>> = {

@@ -1,11 +1,14 @@
 // Firebird's way to write catalogue objects: "Firebird Language Reference", "Data Definition (DDL) Statements". Nothing
 // there says IF EXISTS: what may not be there is looked for in the catalogue first.
+import { typeText } from '../../catalog'
 import { significant } from '../../sql'
 import type { EngineProfile, Writer } from '../dialect'
 import { literal, standardWriter } from '../standard'
 
 export function firebirdWriter(profile: EngineProfile): Writer {
   const standard = standardWriter(profile, {
+    // A domain has no schema that could be said.
+    type: (type, quote) => (type.schema === undefined ? typeText(type) : quote(type.name)),
     column: (column) =>
       [
         standard.quote(column.name),

@@ -43,6 +43,8 @@ export const mariadbProfile = (version: string): EngineProfile => ({
     unit: 'characters',
     mustQuote: new Set([...words, ...functions]),
     reserved: words,
+    // "Primary Keys": all of them.
+    given: /^PRIMARY$/,
     // "Identifier Case-sensitivity": tables are so where file names are, as on most servers.
     caseless: 'but tables',
     quoteMark: '`'
@@ -81,7 +83,6 @@ export const mariadbProfile = (version: string): EngineProfile => ({
     actionsBarChecks: true,
     // Only some engines keep foreign keys, and a key is as long as its text may be.
     optionsFirst: true,
-    primaryKeys: 'PRIMARY',
     triggersInTable: false,
     namesInSchema: ['foreignKey'],
     identities: ['by default']

@@ -71,6 +71,9 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
   const list = (columns: readonly string[]) => `(${columns.map(quote).join(', ')})`
   const of = (t: Table) => table(t.schema, t.name)
 
+  /** A name that the engine gives is for it to give. */
+  const labelled = (name: string) => (names.given?.test(name) ? '' : `CONSTRAINT ${quote(name)} `)
+
   const standardColumn = (column: Column): string =>
     [
       quote(column.name),
@@ -96,7 +99,7 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
 
   const keyClause = (word: string, key: Key) =>
     joined([
-      `CONSTRAINT ${quote(key.name)} ${word}`,
+      `${labelled(key.name)}${word}`,
       key.nullsAlike && 'NULLS NOT DISTINCT',
       habits.keyColumns?.(key) ?? list(key.columns),
       key.include !== undefined && `INCLUDE ${list(key.include)}`,
@@ -106,7 +109,7 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
 
   const foreignKeyClause = (fk: ForeignKey): string =>
     joined([
-      `CONSTRAINT ${quote(fk.name)} FOREIGN KEY ${habits.periodColumns?.(fk, fk.columns) ?? list(fk.columns)}`,
+      `${labelled(fk.name)}FOREIGN KEY ${habits.periodColumns?.(fk, fk.columns) ?? list(fk.columns)}`,
       `REFERENCES ${table(fk.references.schema, fk.references.table)}${fk.references.columns.length && !fk.references.unnamed ? ` ${habits.periodColumns?.(fk, fk.references.columns) ?? list(fk.references.columns)}` : ''}`,
       fk.match && `MATCH ${fk.match.toUpperCase()}`,
       fk.onDelete !== 'no action' && `ON DELETE ${fk.onDelete.toUpperCase()}${habits.setsOnly?.(fk) ?? ''}`,
@@ -123,7 +126,7 @@ export function standardWriter(profile: EngineProfile, habits: Habits = {}): Wri
         return keyClause('UNIQUE', constraint.value)
       case 'check':
         return joined([
-          `CONSTRAINT ${quote(constraint.value.name)} CHECK (${constraint.value.expression})`,
+          `${labelled(constraint.value.name)}CHECK (${constraint.value.expression})`,
           habits.unchecked?.(constraint.value)
         ])
       case 'foreignKey':
