@@ -79,4 +79,60 @@ describe.skipIf(engine?.lacking)('Firebird', () => {
     await expect(db.live.rows('SELECT nothing FROM nowhere')).rejects.toThrow(/unknown/i)
     expect((await db.live.query('SELECT 1 FROM RDB$DATABASE')).rows).toEqual([[1]])
   })
+
+  /** One small harbour in several states, each made by statements of the engine's own language. */
+  const STATES: readonly (readonly string[])[] = [
+    [
+      `CREATE DOMAIN CALLSIGN AS VARCHAR(8) CHARACTER SET OCTETS`,
+      `CREATE DOMAIN DRAUGHT AS NUMERIC(5,2) DEFAULT 0 CHECK (VALUE >= 0)`,
+      `CREATE SEQUENCE VISIT_NO`,
+      `CREATE EXCEPTION TOO_DEEP 'The berth is not deep enough.'`,
+      `CREATE TABLE VESSEL (IMO INTEGER NOT NULL PRIMARY KEY, SIGN CALLSIGN, DEPTH DRAUGHT, NAME VARCHAR(20))`,
+      `CREATE PROCEDURE NAMED (IMO INTEGER) RETURNS (NAME VARCHAR(20)) AS
+       BEGIN SELECT NAME FROM VESSEL WHERE IMO = :IMO INTO :NAME; SUSPEND; END`,
+      `CREATE TRIGGER VESSEL_DEPTH FOR VESSEL BEFORE INSERT AS BEGIN IF (NEW.DEPTH > 20) THEN EXCEPTION TOO_DEEP; END`
+    ],
+    [
+      `CREATE DOMAIN DRAUGHT AS NUMERIC(9,2) NOT NULL`,
+      `CREATE SEQUENCE VISIT_NO INCREMENT BY 5`,
+      `CREATE SEQUENCE PILOT_NO START WITH 100`,
+      `CREATE EXCEPTION TOO_DEEP 'Too deep for @1.'`,
+      `CREATE TABLE VESSEL (IMO INTEGER NOT NULL, DEPTH DRAUGHT, NAME VARCHAR(40), CONSTRAINT PK_VESSEL PRIMARY KEY (IMO), CHECK (DEPTH < 30))`,
+      `CREATE FUNCTION KEEL (DEPTH DRAUGHT) RETURNS NUMERIC(9,2) DETERMINISTIC AS BEGIN RETURN DEPTH + 0.5; END`,
+      `CREATE PROCEDURE NAMED (IMO TYPE OF COLUMN VESSEL.IMO) RETURNS (NAME VARCHAR(40), CLEAR_OF NUMERIC(9,2)) AS
+       BEGIN SELECT NAME, KEEL(DEPTH) FROM VESSEL WHERE IMO = :IMO INTO :NAME, :CLEAR_OF; SUSPEND; END`,
+      `CREATE VIEW DEEP AS SELECT IMO, KEEL(DEPTH) AS CLEAR_OF FROM VESSEL WHERE DEPTH > 10`,
+      `CREATE TRIGGER VESSEL_NO FOR VESSEL BEFORE INSERT AS BEGIN IF (NEW.IMO IS NULL) THEN NEW.IMO = NEXT VALUE FOR PILOT_NO; END`
+    ],
+    [
+      `CREATE TABLE VESSEL (IMO BIGINT NOT NULL, SIGN VARCHAR(8), DEPTH NUMERIC(9,2), NAME VARCHAR(40), MOORED INTEGER [1:3], CONSTRAINT PK_VESSEL PRIMARY KEY (IMO))`,
+      `CREATE TABLE BERTH (CODE VARCHAR(4) NOT NULL PRIMARY KEY, DEPTH NUMERIC(5,2),
+         CHECK (DEPTH > (SELECT coalesce(max(v.DEPTH), 0) FROM VESSEL v) - 100))`
+    ],
+    []
+  ]
+  const every = STATES.flatMap((_, from) => STATES.flatMap((_, to) => (from === to ? [] : [{ from, to }])))
+
+  it.for(every)(
+    'comes with its domains, generators, exceptions and programs from state $from to state $to',
+    { timeout: 60_000 },
+    async ({ from, to }) => {
+      const made = async (at: number): Promise<Catalog> => {
+        await db.reset()
+        for (const sql of STATES[at] ?? []) await db.exec(sql)
+        return db.live.catalog()
+      }
+      const wanted = await made(to)
+      // A script of the same statements says the same.
+      const script = (STATES[to] ?? []).map((sql) => db.dialect.write.inScript?.(sql) ?? '').join('\n\n')
+      const read = db.dialect.readScript?.(script)
+      expect(read?.statements.filter(({ how }) => how === 'unknown')).toEqual([])
+      expect(compare({ wanted: read?.catalog ?? wanted, live: wanted }, db.dialect).changes).toEqual([])
+      const live = await made(from)
+      expect(live.unread).toEqual([])
+      const way = plan(live, compare({ wanted, live }, db.dialect).changes, db.dialect)
+      for (const { statement } of way.steps) await db.exec(statement)
+      expect(compare({ wanted, live: await db.live.catalog() }, db.dialect).changes).toEqual([])
+    }
+  )
 })

@@ -31,10 +31,14 @@ describe.skipIf(lacking)('Firebird', () => {
     const at = `${url.hostname}/${url.port}:${url.pathname.slice(1)}`
     // What a script says of whole databases is of others than this one.
     const own = text.replace(/^\s*(create database|connect)\b[^;]*;/gim, '')
-    const told = execFileSync(CLIENT, ['-q', '-u', url.username, '-p', decodeURIComponent(url.password), '-ch', 'UTF8', at], {
-      input: own,
-      stdio: ['pipe', 'pipe', 'pipe']
-    })
+    const told = execFileSync(
+      CLIENT,
+      ['-q', '-u', url.username, '-p', decodeURIComponent(url.password), '-ch', 'UTF8', at],
+      {
+        input: own,
+        stdio: ['pipe', 'pipe', 'pipe']
+      }
+    )
     expect(String(told)).not.toContain('Statement failed')
     const live = await openFirebird(url.href)
     const catalog = await live.catalog()
@@ -49,7 +53,11 @@ describe.skipIf(lacking)('Firebird', () => {
     expect(from.unread).toEqual([])
     expect(from.types?.length).toBeGreaterThan(10)
     expect(from.routines?.length).toBeGreaterThan(10)
-    for (const wanted of [from, throughDesign(from, firebird)]) {
+    const read = firebird.readScript?.(found.text)
+    expect(read?.statements.filter(({ how }) => how === 'unknown').map(({ why }) => why)).toEqual([])
+    const told = read?.catalog ?? from
+    expect(compare({ wanted: told, live: from }, firebird).changes).toEqual([])
+    for (const wanted of [from, throughDesign(from, firebird), throughDesign(told, firebird)]) {
       const to = await made(printScript(writeScript(wanted, firebird), firebird))
       expect(compare({ wanted: from, live: to }, firebird).changes).toEqual([])
     }

@@ -67,7 +67,7 @@ export {
   propertyFits,
   type PlacedObject
 } from './schema'
-export { usersOfColumn, usesColumn, worksFrom, type Inner } from './uses'
+export { looksBeyond, usersOfColumn, usesColumn, worksFrom, type Inner } from './uses'
 export {
   carriedIn,
   foreignKeysTo,

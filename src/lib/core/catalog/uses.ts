@@ -2,7 +2,8 @@
 import { namesIn, type Lexis } from '../sql'
 import { foreignKeysTo } from './graph'
 import { MEMBER_KINDS } from './kinds'
-import type { Catalog, Column, Index, MemberKind, MemberOf, Table } from './shapes'
+import type { Catalog, Check, Column, Index, MemberKind, MemberOf, Table } from './shapes'
+import { tableKey } from './rename'
 import { members } from './walk'
 
 interface Used {
@@ -56,7 +57,7 @@ export type Inner = {
   readonly [K in MemberKind]: { readonly table: Table; readonly kind: K; readonly member: MemberOf[K] }
 }[MemberKind]
 
-/** All that stands on a column: keys, rules and computed columns of its table, and foreign keys of any that go to it. */
+/** All that stands on a column: keys, rules and computed columns of its table, foreign keys of any that go to it, and checks that look into it. */
 export function usersOfColumn(catalog: Pick<Catalog, 'tables'>, table: Table, column: string, lexis: Lexis): Inner[] {
   const own = MEMBER_KINDS.flatMap((kind) =>
     members(table, kind).flatMap((member) =>
@@ -68,5 +69,31 @@ export function usersOfColumn(catalog: Pick<Catalog, 'tables'>, table: Table, co
       ? [{ table: child, kind: 'foreignKey', member: fk }]
       : []
   )
-  return [...own, ...others]
+  const looking = (checksInto(catalog.tables).get(tableKey(table.schema, table.name)) ?? []).filter(
+    (inner) => inner.table !== table
+  )
+  return [...own, ...others, ...looking]
+}
+
+/** A check may look into other tables: it is made once they are there, and goes before they change. */
+export const looksBeyond = ({ refs = [] }: Pick<Check, 'refs'>): boolean => refs.some(({ to }) => to.kind === 'table')
+
+const lookers = new WeakMap<Catalog['tables'], ReadonlyMap<string, readonly Inner[]>>()
+
+/** Checks that look into other tables, by these. */
+function checksInto(tables: Catalog['tables']): ReadonlyMap<string, readonly Inner[]> {
+  const known = lookers.get(tables)
+  if (known) return known
+  const found = new Map<string, Inner[]>()
+  for (const table of tables)
+    for (const member of table.checks) {
+      const into = new Set(
+        (member.refs ?? []).flatMap(({ to }) =>
+          to.kind === 'table' ? [tableKey(to.path[0] ?? '', to.path[1] ?? '')] : []
+        )
+      )
+      for (const key of into) found.set(key, [...(found.get(key) ?? []), { table, kind: 'check', member }])
+    }
+  lookers.set(tables, found)
+  return found
 }

@@ -130,11 +130,13 @@ export function planCarried(work: CarriedWork): CarriedPlan {
   const made = inNeededOrder([...make.values()], to)
   const isMade = (change: Alter) => make.has(addressKey(change.address))
   const rest = carriedAlters.filter((change) => !isMade(change) && !remadeAlters.includes(change))
-  // What stands on something late is late itself.
+  // What stands on something late is late itself; so is a routine that stands on tables, which may change yet, and no table on it.
   const late = new Set<string>()
+  const called = calledByTables(made, to)
   for (const object of made) {
     const key = addressKey(object.address)
-    if (!EARLY.has(object.kind) || [...needsOf(object, to)].some((need) => late.has(need))) late.add(key)
+    const waits = object.kind === 'routine' && !called.has(key) && refsOf('routine', object.value).some(isOfTable)
+    if (waits || !EARLY.has(object.kind) || [...needsOf(object, to)].some((need) => late.has(need))) late.add(key)
   }
   const isLate = ({ address }: Placed) => late.has(addressKey(address))
   const owned = made.flatMap((object): Alter[] =>
@@ -162,6 +164,25 @@ export function planCarried(work: CarriedWork): CarriedPlan {
     ],
     last
   }
+}
+
+const isOfTable = ({ to }: Ref): boolean => ['table', 'column', 'view'].includes(to.kind)
+
+/** The routines among what is made that tables call, with those that these call in turn. */
+function calledByTables(made: readonly Placed[], to: Catalog): ReadonlySet<string> {
+  const routines = new Map(
+    made.flatMap((object) => (object.kind === 'routine' ? [[addressKey(object.address), object] as const] : []))
+  )
+  const called = new Set<string>()
+  if (routines.size === 0) return called
+  const open = to.tables.flatMap((table) => refsOfTable(table).map((ref) => addressKey(ref.to)))
+  for (let key = open.pop(); key !== undefined; key = open.pop()) {
+    const routine = routines.get(key)
+    if (!routine || called.has(key)) continue
+    called.add(key)
+    open.push(...refsOf('routine', routine.value).map((ref) => addressKey(ref.to)))
+  }
+  return called
 }
 
 /** Changes of these are wanted before tables speak of them. */

@@ -2,6 +2,7 @@
 // are needed; rename; make tables and columns; alter columns; put keys, indexes, checks and foreign keys back; and only
 // then remove what holds rows, so that nothing is lost before all that can fail has not.
 import {
+  looksBeyond,
   addressKey as place,
   applied,
   CONSTRAINED,
@@ -21,7 +22,8 @@ import {
   type Placed,
   type Relation,
   type Standing,
-  type Table
+  type Table,
+  type Check
 } from '../catalog'
 import { difference, shownAlike } from '../compare'
 import type { Dialect, StepDraft } from '../dialects'
@@ -406,13 +408,14 @@ const becomes = ({ wanted }: AlteredColumn) => wanted.generated !== undefined
 const harmless = ({ preflight: _, ...draft }: StepDraft): StepDraft => ({ ...draft, hazards: [] })
 
 const createdWith = (table: Table, kind: Constrained): Change[] =>
-  kind !== 'index' && kind !== 'foreignKey' && kind !== 'exclusion'
-    ? []
-    : members(table, kind).map((member) => ({
-        action: 'create' as const,
-        address: memberAddress(table, kind, member),
-        object: { kind, value: member } as CatalogObject
-      }))
+  (members(table, kind) as readonly { readonly name: string }[])
+    .filter((member) => MADE_LATER.has(kind) || (kind === 'check' && looksBeyond(member as Check)))
+    .map((member) => ({
+      action: 'create' as const,
+      address: memberAddress(table, kind, member),
+      object: { kind, value: member } as CatalogObject
+    }))
+const MADE_LATER: ReadonlySet<Constrained> = new Set<Constrained>(['index', 'foreignKey', 'exclusion'])
 
 /** Whether an object already has its comment: what was made again got it then. */
 const says = (change: Alter, state: Standing): boolean => state.find(change.address)?.comment === change.to

@@ -9,6 +9,7 @@ import {
   freeAddress,
   inTable,
   isConstrained,
+  looksBeyond,
   memberAddress,
   members,
   namesOf,
@@ -21,6 +22,7 @@ import {
   type Catalog,
   type CatalogObject,
   type Change,
+  type Check,
   type Constrained,
   type Placed,
   type Table
@@ -127,7 +129,10 @@ export function membersToRemake(
       if (table) usersOf(table, namesOf(change.address).name)
     }
   return [...result.values()].filter(
-    ({ table, kind }) => !going.has(place(tableAddress(table))) || kind === 'foreignKey'
+    ({ table, kind, member }) =>
+      !going.has(place(tableAddress(table))) ||
+      kind === 'foreignKey' ||
+      (kind === 'check' && looksBeyond(member as Check))
   )
 }
 

@@ -5,7 +5,6 @@ import {
   memberAddress,
   namesOf,
   tableAddress,
-  typeText,
   withProperty,
   type Address,
   type Change,
@@ -174,7 +173,10 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
     const fresh: Column = { name: besides(from.name), type: to.type, nullable: true }
     const about = created(table, { kind: 'column', value: from }).address
     return [
-      ...writtenBeside(write, table, from, fresh, value ?? castOf(from, to, quote(from.name)), { hazards, failsWhere }),
+      ...writtenBeside(write, table, from, fresh, value ?? castOf(from, to, quote(from.name), write), {
+        hazards,
+        failsWhere
+      }),
       { ...takePlace(table, from, fresh), about }
     ]
   }
@@ -329,9 +331,9 @@ function reshaped(from: Table, to: Table): Change[] {
 }
 
 /** The expression that writes a value in its new type. */
-function castOf(from: Column, to: Column, column: string): string {
-  const type = typeText(to.type)
+function castOf(from: Column, to: Column, column: string, write: Writer): string {
+  const type = write.type(to.type)
   if (type === 'blob sub_type text') return column
   const fixedText = from.type.name === 'char' && ['char', 'varchar'].includes(to.type.name)
-  return `CAST(${fixedText ? `trim(TRAILING FROM ${column})` : column} AS ${type.toUpperCase()})`
+  return `CAST(${fixedText ? `trim(TRAILING FROM ${column})` : column} AS ${to.type.schema === undefined ? type.toUpperCase() : type})`
 }

@@ -1,11 +1,20 @@
 // How what stands by its own text is made, changed and taken away: "CREATE DOMAIN", "CREATE SEQUENCE", "CREATE EXCEPTION", "CREATE
 // PROCEDURE", "CREATE FUNCTION" and their ALTER.
-import type { Check, DataType, Routine, Sequence, TypeObject } from '../../catalog'
-import type { Carried, Carrier, StepDraft, Writer } from '../dialect'
-import { alteredThing, hazard, standardCarrier, step } from '../standard'
+import {
+  numbersOf,
+  type CatalogObject,
+  type Check,
+  type Column,
+  type DataType,
+  type Routine,
+  type Sequence,
+  type TypeObject
+} from '../../catalog'
+import type { Alterer, Carried, Carrier, StepDraft, TypeAgain, Writer } from '../dialect'
+import { altered as alteredMember, alteredThing, hazard, standardCarrier, step } from '../standard'
 import { conversion } from './conversion'
 
-export function firebirdCarrier(write: Writer): Carrier {
+export function firebirdCarrier(write: Writer, alter: Alterer): Carrier {
   const { quote } = write
   const rule = (checks: readonly Check[] | undefined): string | undefined => checks?.[0]?.expression
   const domain = ({ name, base, collation, nullable, default: preset, checks }: TypeObject): string =>
@@ -58,7 +67,10 @@ export function firebirdCarrier(write: Writer): Carrier {
       ]
     if (property === 'base') {
       const [was, now] = [value.base, to as DataType]
-      const fits = was && conversion({ type: was }, { type: now }, quote(value.name)).how === 'in place'
+      const fits =
+        was &&
+        conversion({ type: was }, { type: now }, quote(value.name)).how === 'in place' &&
+        (numbersOf(now)[0] ?? 0) >= (numbersOf(was)[0] ?? 0)
       return fits ? [said(object, `${alter} TYPE ${write.type(now)}`, property, to)] : undefined
     }
     if (property !== 'checks') return undefined
@@ -76,7 +88,33 @@ export function firebirdCarrier(write: Writer): Carrier {
     return [said(object, definition.replace(/^\s*create\b/i, 'CREATE OR ALTER'), 'definition', to)]
   }
 
-  return standardCarrier(write, {
+  /** A domain in its new form: its columns are of what the old one was made of meanwhile, and their values are written to it. */
+  function again({ was, now, users }: TypeAgain, create: Carrier['create']): StepDraft[] {
+    const [{ base }, { name }] = [was.value as TypeObject, now.value as TypeObject]
+    if (!base) return []
+    const meanwhile = (column: Column): Column => ({ ...column, type: base })
+    return [
+      ...users.map(({ table, column }) =>
+        step(
+          `ALTER TABLE ${quote(table.name)} ALTER COLUMN ${quote(column.name)} TYPE ${write.type(base)}`,
+          `${column.name} is of no domain while ${name} is made again`,
+          alteredMember(table, 'column', column.name, 'type', column.type, base)
+        )
+      ),
+      step(`DROP ${what(was)}`, `removes the old ${name}`, {
+        action: 'drop',
+        address: was.address,
+        object: { kind: 'type', value: was.value } as CatalogObject
+      }),
+      ...create(now),
+      ...users.flatMap(({ table, column }) => {
+        const columns = table.columns.map((one) => (one.name === column.name ? meanwhile(one) : one))
+        return alter.alterColumn({ ...table, columns }, meanwhile(column), column)
+      })
+    ]
+  }
+
+  const carrier = standardCarrier(write, {
     kinds: ['type', 'sequence', 'routine', 'view', 'trigger'],
     // Whom rights are given to has the word for what he is with his name.
     holder: (name) => name,
@@ -94,4 +132,5 @@ export function firebirdCarrier(write: Writer): Carrier {
       return undefined
     }
   })
+  return { ...carrier, replaced: (types) => types.flatMap((type) => again(type, carrier.create)) }
 }

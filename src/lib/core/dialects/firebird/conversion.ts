@@ -53,8 +53,9 @@ export function conversion(
   column: string
 ): Conversion {
   const [from, to] = [typeText(was), typeText(now)]
-  // Of what a domain is, the engine sees for itself, and refuses what does not fit.
-  if (from === to || was.schema !== undefined || now.schema !== undefined) return { how: 'in place' }
+  if (from === to) return { how: 'in place' }
+  // What a domain is, and lets in, only the engine knows here.
+  if (was.schema !== undefined || now.schema !== undefined) return { how: 'by copy', failsWhere: '' }
   const [fromFixed, toFixed] = [fixedOf(was), fixedOf(now)]
   if (fromFixed && toFixed)
     return betweenFixed(fromFixed, toFixed, was.name === now.name || sameKind(was.name, now.name), column)

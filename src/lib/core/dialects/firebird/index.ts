@@ -8,19 +8,23 @@ import { firebirdCarrier } from './carry'
 import { firebirdKeepUp } from './keep-up'
 import { firebirdQueries } from './introspect'
 import { firebirdProfile } from './profile'
+import { readFirebirdScript } from './read'
 import { firebirdTypes } from './types'
 import { firebirdWriter } from './write'
 
 export function firebird(version: string, quoting?: Quoting): Dialect {
   const profile = quoted(firebirdProfile(version), quoting)
   const write = firebirdWriter(profile)
+  const alter = firebirdAlterer(write, version)
+  const types = firebirdTypes(version)
   return {
     profile,
-    types: firebirdTypes(version),
+    types,
     write,
-    alter: firebirdAlterer(write, version),
-    carry: firebirdCarrier(write),
+    alter,
+    carry: firebirdCarrier(write, alter),
     options: [],
+    readScript: (script) => readFirebirdScript(script, write.lexis, types),
     keepUp: firebirdKeepUp(write),
     introspect: firebirdQueries,
     settle: (catalog: Catalog) =>

@@ -1,5 +1,6 @@
 // Changes of one object to statements, the SQL standard's way, with what may go wrong and the query that tells beforehand.
 import {
+  looksBeyond,
   KIND_WORDS,
   memberAddress,
   propertyOf,
@@ -233,7 +234,7 @@ export function standardAlterer(write: Writer, features: Habits): Alterer {
         indexes: [],
         columns: table.columns.map(({ comment: _, rights: _rights, ...column }) => column),
         uniques: table.uniques.map(({ comment: _, ...key }) => key),
-        checks: table.checks.map(({ comment: _, ...check }) => check)
+        checks: table.checks.filter((check) => !looksBeyond(check)).map(({ comment: _, ...check }) => check)
       }
       const commented = (['column', 'unique', 'check'] as const).flatMap((kind) =>
         (kind === 'column' ? table.columns : kind === 'unique' ? table.uniques : table.checks).flatMap((member) =>
