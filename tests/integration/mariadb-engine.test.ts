@@ -295,3 +295,49 @@ it.skipIf(engine?.lacking)('changes of one table are one statement, where none h
   for (const { undo } of [...steps].reverse()) for (const sql of undo) await db.exec(sql)
   expect(compare({ wanted: live, live: await db.live.catalog() }, db.dialect).changes).toEqual([])
 })
+
+/** Forms of the manual's pages "Partitioning Types" and "Partitioning Tables". */
+const PARTED = [
+  `PARTITION BY RANGE (YEAR(begins)) (PARTITION old VALUES LESS THAN (2020) COMMENT 'long ago' ENGINE = InnoDB, PARTITION p1 VALUES LESS THAN (2026) ENGINE = InnoDB, PARTITION rest VALUES LESS THAN MAXVALUE ENGINE = InnoDB)`,
+  `PARTITION BY HASH (id) PARTITIONS 4`,
+  `PARTITION BY LINEAR KEY (id) PARTITIONS 3`,
+  `PARTITION BY LIST COLUMNS (state) (PARTITION here VALUES IN ('due', 'in'), PARTITION away VALUES IN ('gone'), PARTITION others DEFAULT)`,
+  `PARTITION BY RANGE COLUMNS (begins, id) (PARTITION a VALUES LESS THAN ('2026-01-01', 100), PARTITION b VALUES LESS THAN (MAXVALUE, MAXVALUE))`,
+  `PARTITION BY LIST (id DIV 1000) (PARTITION p0 VALUES IN (0, 1), PARTITION p1 DEFAULT)`,
+  `PARTITION BY RANGE (id) SUBPARTITION BY HASH (TO_DAYS(begins)) SUBPARTITIONS 2 (PARTITION p0 VALUES LESS THAN (1000), PARTITION p1 VALUES LESS THAN MAXVALUE)`,
+  ''
+]
+
+it.skipIf(engine?.lacking)(
+  'rows in parts are read as they are kept, and come from any way of parting them to any other',
+  async () => {
+    const made = async (n: number): Promise<Catalog> => {
+      await db.reset()
+      const sql = `CREATE TABLE visit (id int NOT NULL, begins date NOT NULL, state varchar(8) NOT NULL, PRIMARY KEY (id, begins, state)) ${PARTED[n]}`
+      await db.exec(sql)
+      await db.exec(
+        `INSERT INTO visit VALUES (1, '2019-05-01', 'due'), (1500, '2025-01-01', 'gone'), (7, '2027-01-01', 'in')`
+      )
+      const live = await db.live.catalog()
+      const read = db.dialect.readScript?.(sql)
+      expect(read?.statements.flatMap(({ why }) => why ?? [])).toEqual([])
+      expect(compare({ wanted: read?.catalog ?? { ...live, tables: [] }, live }, db.dialect).changes, sql).toEqual([])
+      expect(live.unread).toEqual([])
+      return live
+    }
+    expect(db.dialect.whyNoOption?.('partition by', 'the tide')).toContain('Nothing is known')
+    expect(db.dialect.whyNoOption?.('partition by', 'hash (id) partitions 2')).toBeUndefined()
+    const states: Catalog[] = []
+    for (const n of PARTED.keys()) states.push(await made(n))
+    for (const from of PARTED.keys()) {
+      await made(from)
+      for (const to of PARTED.keys()) {
+        const [live, wanted] = [await db.live.catalog(), states[to] ?? ({ ...states[0], tables: [] } as Catalog)]
+        const { steps } = plan(live, compare({ wanted, live }, db.dialect).changes, db.dialect)
+        for (const { statement } of steps) await db.exec(statement)
+        expect(compare({ wanted, live: await db.live.catalog() }, db.dialect).changes).toEqual([])
+        expect((await db.live.query('SELECT count(*) FROM visit')).rows).toEqual([['3']])
+      }
+    }
+  }
+)

@@ -28,6 +28,10 @@ entity Visit
   vessel: Vessel required
   draught: decimal(5,2) min 0
   check (draught < 30)
+
+entity Tide
+  station: integer key
+  height: decimal(4,2)
 `,
   newDesign('Tidewell')
 ).design
@@ -45,7 +49,11 @@ const SAMPLES: Readonly<Record<string, Readonly<Record<string, string>>>> = {
     'set only': 'vessel_imo',
     'not null': 'vessel_has_it'
   },
-  mariadb: { 'on update': 'current_timestamp(6)' },
+  mariadb: {
+    'on update': 'current_timestamp(6)',
+    'partition by':
+      'RANGE (`station`) (PARTITION `old` VALUES LESS THAN (1000000), PARTITION `rest` VALUES LESS THAN MAXVALUE)'
+  },
   mongodb: {
     more: '{"not":{"enum":["none"]}}',
     validator: '{"$expr":{"$gt":["$limit",0]}}',

@@ -52,7 +52,7 @@ export const FREE: { readonly [K in FreeKind]: KindRow & { readonly list: keyof 
     list: 'tables',
     inSchema: true,
     designed: true,
-    properties: ['inherits', 'partition', 'module', 'options', ...owned],
+    properties: ['inherits', 'partition', 'parted', 'module', 'options', ...owned],
     silent: ['written', 'joins', 'refs']
   },
   view: {

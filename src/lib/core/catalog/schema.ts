@@ -139,6 +139,7 @@ const table = v.strictObject({
   rules: v.exactOptional(v.array(rule)),
   inherits: v.exactOptional(v.array(relation)),
   partition: v.exactOptional(v.strictObject({ of: relation, bound: text })),
+  parted: v.exactOptional(text),
   module: maybe,
   written: maybe,
   joins: v.exactOptional(

@@ -184,6 +184,8 @@ export interface Table extends Owned, Referring {
   readonly inherits?: readonly Relation[]
   /** The table that its rows are a part of, and which part. */
   readonly partition?: { readonly of: Relation; readonly bound: string }
+  /** By what its rows are kept in parts that are no tables, in the engine's words. */
+  readonly parted?: string
   /** What keeps its rows, in the engine's words, where that is not the engine itself. */
   readonly module?: string
   /** The statement that made it, as somebody wrote it: it makes it again, for as long as it says the same. */

@@ -57,6 +57,8 @@ export interface Dialect {
   having?(collection: string, path: string): Preflight
   /** Two statements that come one after the other as one that does both; nothing where they stay two. */
   joined?(first: StepDraft, second: StepDraft): StepDraft | undefined
+  /** Why a text cannot be an option of that name, in a sentence; nothing where it can. */
+  whyNoOption?(name: string, value: string): string | undefined
   /** How a statement on many rows is carried out range by range; nothing where it is sent whole. */
   inRanges?(statement: string, size?: number): InRanges | undefined
   /** A catalogue in the form that the engine holds it in: what it cannot keep is gone. */

@@ -13,6 +13,7 @@ import {
   sameValue,
   tableAddress,
   withProperty,
+  type Address,
   type Catalog,
   type CatalogObject,
   type Change,
@@ -216,6 +217,11 @@ function planInPlace({ live, to, all, renames, moved, builder }: InPlace): void 
   const { optionsFirst } = features
   for (const change of alters) {
     letGo(change, builder)
+    // What its rows are parted by may be a column that changes, or goes.
+    const isOfTable = ({ address }: { readonly address: Address }) =>
+      sameValue(address.path.slice(0, 2), change.address.path)
+    if (change.property === 'parted' && change.from !== undefined && [...columns, ...removed].some(isOfTable))
+      builder.make({ ...change, to: undefined })
     if (optionsFirst && change.address.kind === 'table' && change.property === 'options') builder.make(change)
   }
   makeSchemas(live, added, builder)

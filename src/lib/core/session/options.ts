@@ -68,7 +68,10 @@ export function withOption(
   const option = declared(engine, place, name)
   if (!option)
     return `${engine.profile.label} has no ${name} of ${place.kind === 'index' ? 'an index' : `a ${place.kind}`}.`
-  const why = value === undefined || (value === '' && !option.at) ? undefined : whyNoValue(option, value)
+  const why =
+    value === undefined || (value === '' && !option.at)
+      ? undefined
+      : (whyNoValue(option, value) ?? engine.whyNoOption?.(name, value))
   if (why !== undefined) return why
   const { departures = [], ...rest } = target
   const { at } = option

@@ -183,7 +183,24 @@ export function mariadbAlterer(write: MariadbWriter, engine: Member): Alterer {
   }
 
   /** All of its options in one statement, and with a new way of keeping text, each column that has no way of its own. */
+  /** "ALTER TABLE Partition Operations": every row is put into its part anew. */
+  function part(table: Table, to: string | undefined): StepDraft {
+    const alter = `ALTER TABLE ${of(table)}`
+    return {
+      statement: to === undefined ? `${alter} REMOVE PARTITIONING` : `${alter} PARTITION BY ${to}`,
+      why: to === undefined ? `keeps ${table.name} in one piece` : `keeps ${table.name} in parts`,
+      effects: [
+        { action: 'alter', address: tableAddress(table), property: 'parted', from: table.parted, to, certain: true }
+      ],
+      hazards: [
+        ...(to === undefined ? [] : [hazard('may fail', 'fails if a row belongs to no part')]),
+        hazard('rewrites table', 'every row is written again while the table is locked')
+      ]
+    }
+  }
+
   function alterTable(table: Table, property: string, to: unknown): StepDraft[] | undefined {
+    if (property === 'parted') return table.parted === to ? [] : [part(table, to as string | undefined)]
     if (property !== 'options') return undefined
     const [was, now] = [table.options ?? {}, (to as Options | undefined) ?? {}]
     const collation = was[COLLATION] === now[COLLATION] ? undefined : (now[COLLATION] ?? 'DEFAULT')

@@ -10,7 +10,7 @@ import {
   type ReferentialAction,
   type Table
 } from '../../catalog'
-import type { Lexis } from '../../sql'
+import { NotUnderstood, type Lexis } from '../../sql'
 import type { Dialect, EngineProfile, Quoting } from '../dialect'
 import { quoted } from '../standard'
 import { mariadbAlterer } from './alter'
@@ -18,11 +18,12 @@ import { mariadbCarrier } from './carry'
 import { mariadbQueries } from './introspect'
 import { joined } from './joined'
 import { mariadbMember, mysqlMember, type Member } from './family'
+import { partition } from './partitions'
 import { mariadbOptions, mysqlOptions } from './options'
 import { mariadbProfile, mysqlProfile } from './profile'
 import { readMariadbScript } from './read'
 import { mariadbTypes } from './types'
-import { ENGINE, ON_UPDATE, usualMethod } from './words'
+import { ENGINE, ON_UPDATE, PARTITION_BY, usualMethod } from './words'
 import { isWithColumn, mariadbWriter } from './write'
 
 export function mariadb(version: string, quoting?: Quoting): Dialect {
@@ -58,6 +59,10 @@ function ofFamily(profile: EngineProfile, member: Member): Omit<Dialect, 'option
         ? { column: { ...column, options: { ...column.options, [ON_UPDATE]: value } } }
         : {},
     readScript: (script) => readMariadbScript(script, member),
+    whyNoOption: (name, value) => {
+      const read = name === PARTITION_BY ? inParts(value) : undefined
+      return read && 'why' in read ? read.why : undefined
+    },
     // "SQL_MODE": a value that does not fit is refused and not cut, a backslash and a quote mean what our literals take them
     // for, and a 0 stays 0 where numbers are given from then on.
     session: [
@@ -83,7 +88,25 @@ function withinReach(table: Table, { checks, longDefaults }: Member): Table {
   }
 }
 
-const keepsLinks = (table: Table | undefined): boolean => (table?.options?.[ENGINE] ?? 'InnoDB') === 'InnoDB'
+/** "Partitioning Limitations": nothing leads to, or from, what is in parts. */
+const keepsLinks = (table: Table | undefined): boolean =>
+  (table?.options?.[ENGINE] ?? 'InnoDB') === 'InnoDB' && table?.parted === undefined
+
+/** What is nothing of the sort stays what it is, for the server to refuse. */
+function partedAs(said: string): string {
+  const read = inParts(said)
+  return 'parted' in read ? read.parted : said
+}
+
+/** How rows are parted, as the server prints it; or why it is nothing of the sort. */
+function inParts(said: string): { readonly parted: string } | { readonly why: string } {
+  try {
+    return { parted: partition(said) }
+  } catch (error) {
+    if (error instanceof NotUnderstood) return { why: error.message }
+    throw error
+  }
+}
 
 /** What other engines than MEMORY take for hash, they keep as trees. */
 const methodIn = ({ options }: Table, { method }: Index): string | undefined =>
@@ -119,6 +142,7 @@ function settle(table: Table, catalog: Catalog, lexis: Lexis): Table {
   const plain = <T extends { readonly comment?: string }>({ comment: _, ...rest }: T) => rest
   return {
     ...table,
+    ...(table.parted === undefined ? {} : { parted: partedAs(table.parted) }),
     columns: table.columns.map((column) => {
       const { identity, ...rest } = column
       // What the engine numbers cannot be checked either.

@@ -1,5 +1,6 @@
 // Asks a MariaDB server what the database of the connection holds: "Information Schema Tables".
 import {
+  addressOf,
   type Catalog,
   type Check,
   type Column,
@@ -17,6 +18,7 @@ import { textOf, tokenize } from '../../sql'
 import type { CatalogQueries } from '../dialect'
 import { mariadbByHand } from './by-hand'
 import { mariadbLexis } from './lexis'
+import { partedBy } from './partitions'
 import {
   atHome,
   eventsOf,
@@ -112,19 +114,29 @@ export const mariadbQueries: CatalogQueries = {
       else programs.push({ kind: 'sequence', name })
     }
     const unread: UnreadObject[] = [...programs]
-    const read = tables.flatMap((row): Table[] => {
+    const read: Table[] = []
+    for (const row of tables) {
       const name = str(row, 'name')
       const type = str(row, 'type')
-      if (type === 'VIEW' || type === 'SEQUENCE') return []
+      if (type === 'VIEW' || type === 'SEQUENCE') continue
       if (type !== 'BASE TABLE') {
         unread.push({ kind: type.toLowerCase(), name })
-        return []
+        continue
       }
       const table = tableOf(row, usual, home, columns(name), indexes(name), links(name), checks(name))
       unread.push(...table.unread)
       const own = triggers.get(name)
-      return [own ? { ...table.table, triggers: own } : table.table]
-    })
+      const isParted = /\bpartitioned\b/.test(str(row, 'options'))
+      const [shown = {}] = isParted ? await query(`SHOW CREATE TABLE \`${name.replaceAll('`', '``')}\``) : []
+      const parted = partedBy(String(Object.values(shown)[1] ?? ''))
+      if (isParted && parted === undefined)
+        unread.push({ kind: 'parts of the table', name, of: [addressOf('table', 'main', name)] })
+      read.push({
+        ...table.table,
+        ...(parted === undefined ? {} : { parted }),
+        ...(own ? { triggers: own } : {})
+      })
+    }
     return withRefs({
       engine: 'mariadb',
       defaultSchema: 'main',

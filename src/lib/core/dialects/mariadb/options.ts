@@ -2,7 +2,7 @@
 import type { Options } from '../../catalog'
 import type { DeclaredOption } from '../dialect'
 import type { Member } from './family'
-import { COLLATION, ENGINE, literal, ON_UPDATE, WITH_COLUMN } from './words'
+import { COLLATION, ENGINE, PARTITION_BY, literal, ON_UPDATE, WITH_COLUMN } from './words'
 
 /** "CREATE TABLE", "Table Options": what the server shows of them, with `=`. */
 const SETTING = /^(?!engine$|collation$)[a-z][a-z_]*$/
@@ -48,6 +48,15 @@ export const mariadbOptions: readonly DeclaredOption[] = [
     on: ['table'],
     values: ['COMPACT', 'REDUNDANT', 'COMPRESSED', 'DYNAMIC', 'FIXED', 'PAGE'],
     meaning: 'How a row is kept. A key of COMPACT or REDUNDANT rows may have 767 bytes, one of others 3,072.',
+    changes: 'in place'
+  },
+  {
+    name: PARTITION_BY,
+    on: ['table'],
+    at: { property: 'parted' },
+    values: 'text',
+    meaning:
+      'By what its rows are kept in parts: HASH (imo) PARTITIONS 4, or RANGE (year(begins)) (PARTITION p0 VALUES LESS THAN (2026), PARTITION p1 VALUES LESS THAN MAXVALUE). All its keys have those columns, and no foreign key leads there.',
     changes: 'in place'
   },
   {

@@ -6,6 +6,9 @@ export const ON_UPDATE = 'on update'
 /** The table options that have words of their own; all others are settings by the name that the server shows. */
 export const [ENGINE, COLLATION] = ['engine', 'collation'] as const
 
+/** The option that says by what a table's rows are kept in parts. */
+export const PARTITION_BY = 'partition by'
+
 /** The option of a check that is said with its column: it is called like that, and goes when the column is stated anew without it. */
 export const WITH_COLUMN = 'with column'
 

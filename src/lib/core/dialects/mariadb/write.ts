@@ -105,7 +105,8 @@ export function mariadbWriter(profile: EngineProfile, member: Member): MariadbWr
           .map((value) => standard.constraint({ kind: 'check', value }))
       ]
       const told = [...tableOptions(t.options), ...(t.comment === undefined ? [] : [`COMMENT = ${literal(t.comment)}`])]
-      return [`CREATE TABLE ${of(t)} (\n  ${clauses.join(',\n  ')}\n)`, ...told].join(' ')
+      const parted = t.parted === undefined ? [] : [`\nPARTITION BY ${t.parted}`]
+      return [`CREATE TABLE ${of(t)} (\n  ${clauses.join(',\n  ')}\n)`, ...told, ...parted].join(' ')
     },
     addColumn: (t, c) => `ALTER TABLE ${of(t)} ADD COLUMN ${column(c)}`,
     renameMember: (t, kind, from, to) =>

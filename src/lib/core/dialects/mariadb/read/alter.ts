@@ -1,4 +1,5 @@
 // ALTER TABLE, part by part: "ALTER TABLE" of the documentation.
+import { readPartition } from '../partitions'
 import { Cursor, nameOf, NotUnderstood, type Token } from '../../../sql'
 import { mariadbLexis } from '../lexis'
 import { readMember } from './constraints'
@@ -57,6 +58,14 @@ export function changeTable(table: ReadTable, item: Cursor, around: Around): voi
   if (item.take('rename')) {
     item.takeOne('to', 'as')
     return around.rename(table, item.path().at(-1) ?? '')
+  }
+  if (item.take('partition', 'by')) {
+    table.parted = readPartition(item)
+    return
+  }
+  if (item.take('remove', 'partitioning')) {
+    table.parted = undefined
+    return
   }
   if (item.take('convert', 'to')) return table.readOptions(item, true)
   if (item.takeOne('disable', 'enable', 'force', 'algorithm', 'lock', 'order', 'discard', 'import', 'wait', 'nowait'))

@@ -17,6 +17,7 @@ import { withRefs } from '../refs'
 import { collationNamed, collationOf } from './charsets'
 import { changeTable, type Around } from './alter'
 import { readIndex } from './constraints'
+import { readPartition } from '../partitions'
 import { readSequence } from './sequences'
 import { ReadTable } from './tables'
 
@@ -201,7 +202,7 @@ class Reading {
     // How text is kept, and by which engine, is said behind what it is said of.
     table.readOptions(item)
     for (const part of inside.parts()) table.add(part, this.isNamed)
-    if (item.take('partition')) this.parted(name)
+    if (item.take('partition', 'by')) table.parted = readPartition(item)
     else if (!item.done)
       throw new NotUnderstood(`Nothing is known of what is said of ${name} from “${item.rest().slice(0, 40)}” on.`)
     this.tables.set(small(name), table)

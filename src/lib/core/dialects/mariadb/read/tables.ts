@@ -36,6 +36,8 @@ interface Held {
 export class ReadTable {
   columns: Column[] = []
   comment: string | undefined
+  /** By what its rows are kept in parts. */
+  parted: string | undefined
   engine = 'InnoDB'
   options: Record<string, string> = {}
   private primary: { columns: readonly string[]; parts: readonly { length?: number }[] } | undefined
@@ -57,7 +59,12 @@ export class ReadTable {
   copy(name: string): ReadTable {
     const copy = new ReadTable(name, this.collation, this.usual, this.member)
     copy.columns = [...this.columns]
-    ;[copy.comment, copy.engine, copy.options] = [this.comment, this.engine, { ...this.options }]
+    ;[copy.comment, copy.engine, copy.parted, copy.options] = [
+      this.comment,
+      this.engine,
+      this.parted,
+      { ...this.options }
+    ]
     copy.primary = this.primary
     copy.indexes = [...this.indexes]
     copy.checks = [...this.checks]
@@ -336,6 +343,7 @@ export class ReadTable {
       foreignKeys: this.links,
       checks: this.checks,
       indexes,
+      ...(this.parted === undefined ? {} : { parted: this.parted }),
       ...(Object.keys(options).length > 0 ? { options } : {})
     }
   }
