@@ -28,6 +28,7 @@ import {
 import { conversion, type Conversion } from './conversion'
 import { tableOptions, usualOption } from './options'
 import { COLLATION } from './words'
+import { copied, costOfAdding, costOfChange, costOfDropping, costOfKey } from './costs'
 import type { Member } from './family'
 import { isWithColumn, type MariadbWriter } from './write'
 
@@ -163,11 +164,23 @@ export function mariadbAlterer(write: MariadbWriter, engine: Member): Alterer {
       .flatMap((column) => modify(table, column, withProperty<Column>(column, 'identity', undefined), []))
 
   const dropKey = (table: Table, key: Key): StepDraft =>
-    step(`ALTER TABLE ${of(table)} DROP PRIMARY KEY`, 'removes the primary key', {
-      ...created(table, { kind: 'primaryKey', value: key }),
-      action: 'drop',
-      object: { kind: 'primaryKey', value: key }
-    })
+    step(
+      `ALTER TABLE ${of(table)} DROP PRIMARY KEY`,
+      'removes the primary key',
+      {
+        ...created(table, { kind: 'primaryKey', value: key }),
+        action: 'drop',
+        object: { kind: 'primaryKey', value: key }
+      },
+      [copied()]
+    )
+
+  /** What a key or rule costs, beside what it may refuse. */
+  const costOf = (table: Table, kind: MemberKind, member: object): readonly Hazard[] => {
+    if (kind === 'primaryKey' || kind === 'unique') return costOfKey(table, kind, member as Key)
+    // "Adding foreign keys needs foreign_key_checks=OFF"; a check is asked of every row.
+    return kind === 'foreignKey' || kind === 'check' ? [copied()] : []
+  }
 
   /** "CREATE TABLE, DEFAULT": where a value must be there and none is said, rows get the type's own zero. */
   function addColumn(table: Table, column: Column): StepDraft[] {
@@ -177,7 +190,8 @@ export function mariadbAlterer(write: MariadbWriter, engine: Member): Alterer {
       step(
         write.addColumn(table, now),
         `adds the column ${now.name}${filled ? '; rows that are there get 0, an empty text or no day' : ''}`,
-        created(table, { kind: 'column', value: now })
+        created(table, { kind: 'column', value: now }),
+        [...costOfAdding(table, now, engine)]
       )
     ]
   }
@@ -192,10 +206,7 @@ export function mariadbAlterer(write: MariadbWriter, engine: Member): Alterer {
       effects: [
         { action: 'alter', address: tableAddress(table), property: 'parted', from: table.parted, to, certain: true }
       ],
-      hazards: [
-        ...(to === undefined ? [] : [hazard('may fail', 'fails if a row belongs to no part')]),
-        hazard('rewrites table', 'every row is written again while the table is locked')
-      ]
+      hazards: [...(to === undefined ? [] : [hazard('may fail', 'fails if a row belongs to no part')]), copied()]
     }
   }
 
@@ -262,6 +273,10 @@ export function mariadbAlterer(write: MariadbWriter, engine: Member): Alterer {
   return {
     ...standard,
     alterTable,
+    dropColumn: (table, column) =>
+      standard
+        .dropColumn(table, column)
+        .map((draft) => ({ ...draft, hazards: [...draft.hazards, ...costOfDropping(table, column, engine)] })),
     renameMember: (table, kind, from, to) => {
       const [draft] = standard.renameMember(table, kind, from, to)
       const column = table.columns.find(({ name }) => name === from)
@@ -300,8 +315,7 @@ export function mariadbAlterer(write: MariadbWriter, engine: Member): Alterer {
       if (from.nullable && !goal.nullable) questions.push(`${column} IS NULL`)
       if (how.failsWhere !== undefined) questions.push(how.failsWhere)
       if (questions.length) hazards.push(hazard('may fail', `fails if a value of ${from.name} does not fit`))
-      if (write.type(from.type) !== write.type(goal.type) || from.nullable !== goal.nullable)
-        hazards.push(hazard('rewrites table', 'the rows may be written again while the table is locked'))
+      hazards.push(...costOfChange(from, goal))
       const where = questions.map((condition) => `(${condition})`).join(' OR ')
       return modify(table, from, goal, hazards, {
         ...(questions.length
@@ -317,11 +331,14 @@ export function mariadbAlterer(write: MariadbWriter, engine: Member): Alterer {
     addMember: (table, kind, member) => {
       const home = isColumnsCheck(kind, member) && table.columns.find((c) => c.name === member.name)
       if (home)
-        return standard
-          .addMember(table, kind, member)
-          .map((draft) => ({ ...draft, statement: withCheck({ ...table, checks: [member as Check] }, home) }))
-      const [draft] = standard.addMember(table, kind, withProperty(member, 'comment', undefined))
-      if (!draft) return []
+        return standard.addMember(table, kind, member).map((draft) => ({
+          ...draft,
+          statement: withCheck({ ...table, checks: [member as Check] }, home),
+          hazards: [...draft.hazards, copied()]
+        }))
+      const [plain] = standard.addMember(table, kind, withProperty(member, 'comment', undefined))
+      if (!plain) return []
+      const draft = { ...plain, hazards: [...plain.hazards, ...costOf(table, kind, member)] }
       const object = { kind, value: member } as Parameters<typeof created>[1]
       const whole: StepDraft =
         object.kind === 'index' && object.value.comment !== undefined

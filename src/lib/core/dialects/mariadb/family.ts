@@ -17,6 +17,9 @@ export interface Member {
   /** The word for an index that no query uses. */
   readonly unused: 'IGNORED' | 'INVISIBLE' | undefined
   readonly invisibleColumns: boolean
+  /** A column is added, or goes, without a row being written. */
+  readonly addsAtOnce: boolean
+  readonly dropsAtOnce: boolean
   readonly sequences: boolean
   readonly uuid: boolean
   /** The most digits behind a decimal's point. */
@@ -35,6 +38,9 @@ export const mariadbMember = (version: string): Member => ({
   longDefaults: 'plain',
   unused: 'IGNORED',
   invisibleColumns: true,
+  // "Instant ADD COLUMN for InnoDB", from 10.3; "Instant DROP COLUMN", from 10.4.
+  addsAtOnce: true,
+  dropsAtOnce: true,
   sequences: true,
   // "UUID Data Type": from 10.7.
   uuid: version !== '10.6',
@@ -60,6 +66,9 @@ export function mysqlMember(version: string): Member {
     // 10.3.12 "Invisible Indexes"; 15.1.20.10 "Invisible Columns": from 8.0.23.
     unused: is8 ? 'INVISIBLE' : undefined,
     invisibleColumns: is8,
+    // 17.12.1 "Online DDL Operations": INSTANT from 8.0.12, and of columns that go from 8.0.29; rebuilt in place before.
+    addsAtOnce: is8,
+    dropsAtOnce: version === '8.4',
     sequences: false,
     uuid: false,
     // 13.1.3 "Fixed-Point Types": 65 digits, 30 behind the point.
