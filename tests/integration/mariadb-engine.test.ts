@@ -341,3 +341,38 @@ it.skipIf(engine?.lacking)(
     }
   }
 )
+
+/** Columns whose sizes come near the limits, alone and together, in each way of keeping rows. */
+const SIZED = ['varchar(768)', 'varchar(769)', 'varchar(191)', 'varchar(192)', 'varchar(1000) CHARACTER SET latin1', 'varchar(600)', 'bigint', 'datetime(6)', 'decimal(30,10)', "enum('a','b')", 'varbinary(760)', 'char(90)'] // prettier-ignore
+const KEPT = ['', 'ROW_FORMAT=COMPACT', 'ENGINE=MyISAM', 'ENGINE=Aria']
+
+it.skipIf(engine?.lacking)(
+  'the bytes of a key are as the server counts them, up to its limits',
+  async () => {
+    let [taken, refused] = [0, 0]
+    await db.reset()
+    await db.exec('ALTER DATABASE CHARACTER SET utf8mb4')
+    for (const kept of KEPT)
+      for (const [i, a] of SIZED.entries())
+        for (const b of [undefined, ...SIZED.slice(0, i + 1)]) {
+          const columns = `a ${a} NOT NULL${b === undefined ? '' : `, b ${b} NOT NULL`}`
+          await db.exec(`CREATE TABLE sized (${columns}) ${kept}`)
+          const [table] = (await db.live.catalog()).tables
+          const parts = [{ column: 'a' }, ...(b === undefined ? [] : [{ column: 'b' }])]
+          const room = table && db.dialect.keyRoom?.(table, parts, 'primaryKey')
+          const fits = room !== undefined && room.bytes <= room.most && room.widest <= room.mostOfOne
+          const why = await db
+            .exec(`ALTER TABLE sized ADD PRIMARY KEY (${parts.map(({ column }) => column).join(', ')})`)
+            .then(
+              () => undefined,
+              (error: Error) => error.message
+            )
+          expect(why === undefined, `${kept} ${columns}: ${JSON.stringify(room)} ${why ?? 'taken'}`).toBe(fits)
+          if (fits) taken++
+          else refused++
+          await db.exec('DROP TABLE sized')
+        }
+    expect(Math.min(taken, refused)).toBeGreaterThan(30)
+  },
+  120_000
+)

@@ -12,6 +12,7 @@ import type {
   Check,
   Exclusion,
   Index,
+  IndexPart,
   Kind,
   MemberKind,
   MemberOf,
@@ -57,6 +58,12 @@ export interface Dialect {
   having?(collection: string, path: string): Preflight
   /** Two statements that come one after the other as one that does both; nothing where they stay two. */
   joined?(first: StepDraft, second: StepDraft): StepDraft | undefined
+  /** How many bytes a key takes of those that it may have; nothing where that is not known. */
+  keyRoom?(
+    table: Table,
+    parts: readonly Pick<IndexPart, 'column' | 'length'>[],
+    kind: 'primaryKey' | 'unique' | 'index' | 'foreignKey'
+  ): KeyRoom | undefined
   /** Why a text cannot be an option of that name, in a sentence; nothing where it can. */
   whyNoOption?(name: string, value: string): string | undefined
   /** How a statement on many rows is carried out range by range; nothing where it is sent whole. */
@@ -321,6 +328,14 @@ export interface StepDraft {
   readonly undo?: readonly string[]
   /** What was cut off may be sent again: what it has done it does not do twice. */
   readonly repeatable?: true
+}
+
+/** Bytes of a key, and of the widest of its columns, with the most that there may be of each. */
+export interface KeyRoom {
+  readonly bytes: number
+  readonly most: number
+  readonly widest: number
+  readonly mostOfOne: number
 }
 
 /** A statement that changes many rows, carried out range by range: each is done by itself, and what was cut off goes on behind the last. */

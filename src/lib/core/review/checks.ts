@@ -9,6 +9,7 @@ import { engineRefuses } from './checks/engine-refuses'
 import { flagAsNumber } from './checks/flag-as-number'
 import { indexTwice } from './checks/index-twice'
 import { isolated } from './checks/isolated'
+import { keyTooLong } from './checks/key-too-long'
 import { limitOnWords } from './checks/limit-on-words'
 import { limitsCrossed } from './checks/limits-crossed'
 import { linkTypes } from './checks/link-types'
@@ -38,6 +39,7 @@ import { zonesMixed } from './checks/zones-mixed'
 
 export const CHECKS: readonly Check[] = [
   engineRefuses,
+  keyTooLong,
   requiredCircle,
   defaultOutside,
   limitsCrossed,

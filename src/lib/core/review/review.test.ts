@@ -13,6 +13,7 @@ const maria = newTarget('any', { engine: 'mariadb', version: '11.4', connection:
 /** Where a check is of one engine only. */
 const OTHERS: Readonly<Record<string, typeof target>> = {
   'narrower-type': maria,
+  'key-too-long': maria,
   'refer-or-embed': newTarget('any', { engine: 'mongodb', version: '7.0', connection: 'none' })
 }
 const required = { required: true } as const
@@ -63,12 +64,20 @@ const dated: readonly Column[] = [
 const many = (n: number): Column[] =>
   Array.from({ length: n }, (_, i) => [`mark ${String.fromCharCode(97 + (i % 26))}${'x'.repeat(i / 26)}`, 'text(9)'])
 
+const nameIndex: Edit = {
+  kind: 'part.set',
+  list: 'indexes',
+  entity: 'ent_vessel',
+  part: { id: 'idx_name', unique: false, parts: [{ id: 'att_vessel_name', descending: false }] }
+}
+
 /** The check, what has it, what nearly has it. */
 const cases: Readonly<Record<string, readonly [has: Design, nearly: Design]>> = {
   'engine-refuses': [
     one(['name', 'text(8)', { dbName: 'a' }], ['mark', 'text(8)', { dbName: 'a' }]),
     one(['name', 'text(8)', { dbName: 'a' }], ['mark', 'text(8)', { dbName: 'b' }])
   ],
+  'key-too-long': [edit(one(['name', 'text(769)']), nameIndex), edit(one(['name', 'text(768)']), nameIndex)],
   'required-circle': [
     linked((b) => {
       b.link('Visit', 'Vessel', { parentRequired: true })

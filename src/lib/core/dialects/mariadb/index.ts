@@ -17,6 +17,7 @@ import { mariadbAlterer } from './alter'
 import { mariadbCarrier } from './carry'
 import { mariadbQueries } from './introspect'
 import { joined } from './joined'
+import { keyRoom } from './key-bytes'
 import { mariadbMember, mysqlMember, type Member } from './family'
 import { partition } from './partitions'
 import { mariadbOptions, mysqlOptions } from './options'
@@ -59,6 +60,9 @@ function ofFamily(profile: EngineProfile, member: Member): Omit<Dialect, 'option
         ? { column: { ...column, options: { ...column.options, [ON_UPDATE]: value } } }
         : {},
     readScript: (script) => readMariadbScript(script, member),
+    // "Unique Index": what is too long for a tree MariaDB keeps by a hash.
+    keyRoom: (table, parts, kind) =>
+      kind === 'unique' && member.id === 'mariadb' ? undefined : keyRoom(table, parts, member.collation),
     whyNoOption: (name, value) => {
       const read = name === PARTITION_BY ? inParts(value) : undefined
       return read && 'why' in read ? read.why : undefined
