@@ -47,12 +47,14 @@ const cases: Readonly<Record<string, Case>> = {
   },
   firebird: {
     make: [
-      `CREATE DOMAIN label varchar(40)`,
-      `CREATE TABLE vessel (imo integer NOT NULL PRIMARY KEY, name label, seen integer)`
+      `CREATE TABLE vessel (imo integer NOT NULL PRIMARY KEY, name varchar(40) CHARACTER SET UTF8 COLLATE UNICODE_CI, seen integer)`
     ],
     changes: [
-      [column('name', (c) => ({ ...c, type: readType('varchar(90)') })), ['domain LABEL of column VESSEL.NAME']],
-      [(table) => ({ ...table, name: 'SHIP' }), ['domain LABEL of column VESSEL.NAME']],
+      [
+        column('name', (c) => ({ ...c, type: readType('varchar(90)') })),
+        ['collation UNICODE_CI of column VESSEL.NAME']
+      ],
+      [(table) => ({ ...table, name: 'SHIP' }), ['collation UNICODE_CI of column VESSEL.NAME']],
       [without('seen'), []]
     ]
   }
