@@ -107,6 +107,73 @@ test.describe('a MariaDB server', () => {
     await expect(targetLine(page, 'quay')).toContainText('sign in to look')
   })
 
+  test('rows in parts and another character set are said for the target, planned with what they cost, and run', async ({
+    page
+  }) => {
+    const database = 'parted'
+    const client = await mysql.createConnection(await server.create(database))
+    await openDemo(page)
+    const { form, signIn } = await addTarget(page, {
+      engine: 'MariaDB',
+      version: '10.11',
+      port: server.port,
+      database,
+      user: 'test',
+      password: 'test'
+    })
+    await signIn()
+    await expect(form.getByRole('status')).toContainText('MariaDB')
+    await page.getByRole('link', { name: 'Draft' }).click()
+    await page.getByRole('tablist', { name: 'left pane' }).getByRole('tab', { name: 'Sheet' }).click()
+    await page.getByRole('tablist', { name: 'right pane' }).getByRole('tab', { name: 'Script' }).click()
+    const target = page.getByLabel('Script for')
+    await target.selectOption(await target.locator('option', { hasText: 'quay' }).first().getAttribute('value'))
+    const name = page.getByPlaceholder('New entity').first()
+    await name.fill('Tide')
+    await name.press('Enter')
+    await page.keyboard.type('station')
+    await page.keyboard.press('Enter')
+    await targetLine(page, 'quay').click()
+    await page.getByRole('button', { name: 'Run all' }).click()
+    await expect(targetLine(page, 'quay')).toContainText('in step')
+    await client.query("INSERT INTO tide (station) VALUES ('N1'), ('N2'), ('Æ')")
+
+    await page.getByRole('link', { name: 'Draft' }).click()
+    await page.getByRole('button', { name: 'Find anything' }).click()
+    await page.keyboard.insertText('Tide')
+    await page.keyboard.press('Enter')
+    await page.getByRole('button', { name: 'All of it' }).first().click()
+    const part = page.getByRole('group', { name: 'Only in quay' })
+    const say = async (option: string, value: string) => {
+      await part.getByLabel('What an option is said of').selectOption('the table')
+      await part.getByLabel('Which option').selectOption(option)
+      const field = part.getByLabel(`${option} of the table, to be said`)
+      await field.fill(value)
+      await field.press('Enter')
+    }
+    await say('partition by', 'the moon')
+    await expect(part.getByRole('alert')).toContainText('Nothing is known of parts by the')
+    await say('partition by', 'hash (id) partitions 4')
+    await expect(part.getByLabel('partition by of the table', { exact: true })).toHaveValue('HASH (`id`) PARTITIONS 4')
+    await say('collation', 'ascii_general_ci')
+    await expect(page.getByLabel('Script of the design')).toContainText('PARTITION BY HASH')
+    await expectAccessible(page)
+
+    await targetLine(page, 'quay').click()
+    const steps = page.getByRole('listitem', { name: /^Step / })
+    await expect(steps.filter({ hasText: 'PARTITION BY' })).toContainText(
+      'every row is written again while nobody can write'
+    )
+    // One row has a letter that the new character set has not.
+    await expect(steps.filter({ hasText: 'ascii' })).toContainText('1 row would')
+    await client.query("DELETE FROM tide WHERE station = 'Æ'")
+    await page.getByRole('button', { name: 'Run all' }).click()
+    await expect(targetLine(page, 'quay')).toContainText('in step')
+    const [[shown] = []] = await client.query<mysql.RowDataPacket[]>('SHOW CREATE TABLE tide')
+    expect(String(shown?.['Create Table'])).toMatch(/CHARSET=ascii[\s\S]*PARTITION BY HASH \(`id`\)\s+PARTITIONS 4/)
+    await client.end()
+  })
+
   test('the app’s server is killed in the middle of a statement: on return it is known what was done', async ({
     page
   }) => {
