@@ -1,10 +1,9 @@
-import { beyond } from './beyond'
-import { findTable, type Catalog, type Check, type ForeignKey, type ReferentialAction, type Table } from '../../catalog'
+import { findTable, type Catalog, type ForeignKey, type ReferentialAction, type Table } from '../../catalog'
 import type { Dialect, Quoting } from '../dialect'
-import type { Lexis } from '../../sql'
-import { quoted, refsByWords } from '../standard'
+import { quoted } from '../standard'
 import { firebirdAlterer } from './alter'
 import { firebirdCarrier } from './carry'
+import { withCheckRefs } from './check-refs'
 import { firebirdKeepUp } from './keep-up'
 import { firebirdQueries } from './introspect'
 import { firebirdProfile } from './profile'
@@ -29,22 +28,6 @@ export function firebird(version: string, quoting?: Quoting): Dialect {
     introspect: firebirdQueries,
     settle: (catalog: Catalog) =>
       withCheckRefs({ ...catalog, tables: catalog.tables.map((table) => settle(table, catalog, version)) }, write.lexis)
-  }
-}
-
-/** "CHECK": a rule may look into other tables, which are there before it. */
-function withCheckRefs(catalog: Catalog, lexis: Lexis): Catalog {
-  const looks = ({ expression }: Check) => /\bselect\b/i.test(expression)
-  if (!catalog.tables.some(({ checks }) => checks.some(looks))) return catalog
-  const refsOf = refsByWords(catalog, lexis)
-  return {
-    ...catalog,
-    tables: catalog.tables.map((table) => ({
-      ...table,
-      checks: table.checks.map((check) =>
-        looks(check) ? { ...check, ...beyond(table.name, refsOf(table.name, check.expression).refs) } : check
-      )
-    }))
   }
 }
 

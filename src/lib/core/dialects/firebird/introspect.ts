@@ -17,7 +17,7 @@ import type {
   View
 } from '../../catalog'
 import type { CatalogQueries, RunQuery } from '../dialect'
-import { beyond } from './beyond'
+import { beyond } from './check-refs'
 import { FIELD, typeOf } from './fields'
 import { KIND, programs, type Beside } from './programs'
 import { grouped, inside, num, presetOf, quote, str, words, type Row } from './rows'

@@ -3,7 +3,7 @@
 import { applied, memberAddress, tableAddress, type Catalog, type Change, type Column, type Table } from '../../catalog'
 import { Cursor, NotUnderstood, splitStatements } from '../../sql'
 import type { ReadStatement, ScriptRead, Writer } from '../dialect'
-import { viewStatement } from '../standard'
+import { readStatement, viewStatement } from '../standard'
 import { catalogOf, type SchemaRow } from './introspect'
 import { inSmall, sqliteLexis } from './lexis'
 import { readTable } from './read'
@@ -22,16 +22,9 @@ const PASSED = new Set(
 
 export function readSqliteScript(script: string, write: Writer): ScriptRead {
   const schema = new Schema(write)
-  const statements = splitStatements(script, sqliteLexis).flatMap((statement): ReadStatement[] => {
-    const { sql, at } = withoutCommands(statement)
-    if (sql === '') return []
-    try {
-      return [{ sql, at, how: schema.take(sql) }]
-    } catch (error) {
-      if (!(error instanceof NotUnderstood)) throw error
-      return [{ sql, at, how: 'unknown', why: error.message }]
-    }
-  })
+  const statements = splitStatements(script, sqliteLexis)
+    .map(withoutCommands)
+    .flatMap((one) => (one.sql === '' ? [] : readStatement(one, (sql) => schema.take(sql))))
   return { catalog: schema.catalog(), statements }
 }
 

@@ -1,5 +1,6 @@
 export { altered, computedAnew, created, dropped, hazard, plainTable, preflight, standardAlterer, step } from './alter'
 export { altered as alteredThing, standardCarrier, viewStatement, type CarryHabits } from './carry'
+export { readStatement } from './reading'
 export { refsByWords } from './refs'
 export { reshapes, rewriteHazards, writtenBeside } from './column'
 export { literal, quoted, standardWriter } from './write'

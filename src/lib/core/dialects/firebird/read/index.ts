@@ -12,8 +12,8 @@ import {
 } from '../../../catalog'
 import { Cursor, NotUnderstood, splitStatements, type Lexis } from '../../../sql'
 import type { ReadStatement, ScriptRead, TypeSystem } from '../../dialect'
-import { literal, refsByWords } from '../../standard'
-import { beyond } from '../beyond'
+import { literal, readStatement, refsByWords } from '../../standard'
+import { withCheckRefs } from '../check-refs'
 import { RULE } from '../programs'
 import { quote } from '../rows'
 import { readProgram, readTrigger, type ReadTrigger } from './programs'
@@ -32,14 +32,7 @@ const DOMAIN_STOPS = new Set(['not', 'null', 'check', 'collate', 'constraint'])
 
 export function readFirebirdScript(script: string, lexis: Lexis, types: TypeSystem): ScriptRead {
   const reading = new Reading(lexis, types)
-  const statements = splitStatements(script, lexis).flatMap(({ sql, at }): ReadStatement[] => {
-    try {
-      return [{ sql, at, how: reading.take(sql) }]
-    } catch (error) {
-      if (!(error instanceof NotUnderstood)) throw error
-      return [{ sql, at, how: 'unknown', why: error.message }]
-    }
-  })
+  const statements = splitStatements(script, lexis).map((one) => readStatement(one, (sql) => reading.take(sql)))
   return { catalog: reading.catalog(), statements }
 }
 
@@ -400,17 +393,13 @@ function alterTable(table: ReadTable, part: Cursor, { types }: Around): void {
 }
 
 /** What each text stands on, by its words. */
-function withRefs(catalog: Catalog, lexis: Lexis): Catalog {
+function withRefs(bare: Catalog, lexis: Lexis): Catalog {
+  const catalog = withCheckRefs(bare, lexis)
   const refsOf = refsByWords(catalog, lexis)
   return {
     ...catalog,
     tables: catalog.tables.map((table) => ({
       ...table,
-      checks: table.checks.map((check) =>
-        /\bselect\b/i.test(check.expression)
-          ? { ...check, ...beyond(table.name, refsOf(table.name, check.expression).refs) }
-          : check
-      ),
       ...(table.triggers
         ? { triggers: table.triggers.map((one) => ({ ...one, ...refsOf(one.name, one.definition) })) }
         : {})

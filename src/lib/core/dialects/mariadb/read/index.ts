@@ -11,6 +11,7 @@ import {
 } from '../../../catalog'
 import { Cursor, NotUnderstood, splitStatements, tokenize } from '../../../sql'
 import type { ReadStatement, ScriptRead } from '../../dialect'
+import { readStatement } from '../../standard'
 import type { Member } from '../family'
 import { mariadbLexis } from '../lexis'
 import { withRefs } from '../refs'
@@ -55,15 +56,8 @@ function carriedOut(script: string, isMysql: boolean): string {
 /** As this engine of the family carries it out: what is for another only is passed over. */
 export function readMariadbScript(script: string, member: Member): ScriptRead {
   const reading = new Reading(member)
-  const statements = splitStatements(carriedOut(script, member.id === 'mysql'), lexis).flatMap(
-    ({ sql, at }): ReadStatement[] => {
-      try {
-        return [{ sql, at, how: reading.take(sql) }]
-      } catch (error) {
-        if (!(error instanceof NotUnderstood)) throw error
-        return [{ sql, at, how: 'unknown', why: error.message }]
-      }
-    }
+  const statements = splitStatements(carriedOut(script, member.id === 'mysql'), lexis).map((one) =>
+    readStatement(one, (sql) => reading.take(sql))
   )
   return { catalog: reading.catalog(), statements }
 }
