@@ -1,7 +1,7 @@
 // Whatever option is offered can be said: the engine takes it in a script, shows it as it was said, comes to it by a plan where the
 // dialect says that it does, and is rid of it again.
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { sameOrigin } from '../../src/lib/core/catalog'
+import { sameOrigin, typeText } from '../../src/lib/core/catalog'
 import { compare } from '../../src/lib/core/compare'
 import { edit, newDesign, newTarget, type Design } from '../../src/lib/core/design'
 import { dialect as dialectOf, type DeclaredOption } from '../../src/lib/core/dialects'
@@ -17,6 +17,7 @@ const HARBOUR = readJot(
   imo: integer key
   name: text(80) required
   mark: text(12)
+  trade: one of (bulk, tanker, "ro-ro")
   built at: timestamp
   limit: big
   unique (mark)
@@ -210,4 +211,29 @@ describe.each([...ENGINES_UNDER_TEST, DOCUMENTS])('$label', ({ engine, version, 
     },
     240_000
   )
+})
+
+it('allowed values are the type of a column of MariaDB and MySQL where a target says so, and a check again where it does not', () => {
+  for (const engine of ['mariadb', 'mysql']) {
+    const target = newTarget('dev', { engine })
+    const design = edit(HARBOUR, { kind: 'object.set', collection: 'targets', object: target })
+    const dialect = dialectOf(engine)
+    const vessel = Object.values(design.entities).find(({ name }) => name === 'Vessel')
+    const trade = optionsOf(design, target.id, vessel?.id ?? '').find(({ name }) => name === 'trade')
+    if (!trade || !dialect) throw new Error('It has a trade.')
+    const shown = (of: Design) => {
+      const { tables } = session(of, of.targets[target.id] ?? target, dialect).catalog
+      const table = tables.find(({ name }) => name === 'vessel')
+      const column = table?.columns.find(({ name }) => name === 'trade')
+      return [column && typeText(column.type), table?.checks.length]
+    }
+    const before = shown(design)
+    expect(before[0]).toBe('varchar(20)')
+    const made = withOption(design, target.id, trade, 'allowed values', 'enum')
+    if (typeof made === 'string') throw new Error(made)
+    expect(shown(edit(design, made))).toEqual(["enum('bulk','tanker','ro-ro')", Number(before[1]) - 1])
+    const back = withOption(edit(design, made), target.id, trade, 'allowed values', undefined)
+    if (typeof back === 'string') throw new Error(back)
+    expect(shown(edit(edit(design, made), back))).toEqual(before)
+  }
 })

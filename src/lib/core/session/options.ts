@@ -175,10 +175,12 @@ function optioned({ value, ...found }: Found, engine: Dialect, departures: reado
     })
   ]
   for (const departure of found.part === undefined ? departures : []) {
-    if (!sameOrigin(departure, found.origin) || 'absent' in departure || departure.value !== undefined) continue
+    if (!sameOrigin(departure, found.origin) || 'absent' in departure) continue
     const name = optionIn(departure.property)
     const option = name === undefined ? undefined : declared(engine, found, name)
-    if (option && name !== undefined) said.push({ option, name, value: '' })
+    // What has become something else than an option, as allowed values a type, is said all the same.
+    const isSaid = said.some((one) => one.name === name)
+    if (option && name !== undefined && !isSaid) said.push({ option, name, value: String(departure.value ?? '') })
   }
   const taken = new Set(said.map(({ name }) => name))
   return [{ ...found, said, offered: options.filter(({ name, every }) => every !== undefined || !taken.has(name)) }]

@@ -20,6 +20,7 @@ import { joined } from './joined'
 import { keyRoom } from './key-bytes'
 import { mariadbMember, mysqlMember, type Member } from './family'
 import { partition } from './partitions'
+import { listed } from './listed'
 import { mariadbOptions, mysqlOptions } from './options'
 import { mariadbProfile, mysqlProfile } from './profile'
 import { readMariadbScript } from './read'
@@ -47,9 +48,10 @@ export function mysql(version: string, quoting?: Quoting): Dialect {
 
 function ofFamily(profile: EngineProfile, member: Member): Omit<Dialect, 'options'> {
   const write = mariadbWriter(profile, member)
+  const types = mariadbTypes(member)
   return {
     profile,
-    types: mariadbTypes(member),
+    types,
     write,
     alter: mariadbAlterer(write, member),
     carry: mariadbCarrier(write, member),
@@ -74,7 +76,7 @@ function ofFamily(profile: EngineProfile, member: Member): Omit<Dialect, 'option
     ],
     settle: (catalog: Catalog) => ({
       ...catalog,
-      tables: catalog.tables.map((table) => withinReach(settle(table, catalog, write.lexis), member))
+      tables: catalog.tables.map((table) => withinReach(listed(settle(table, catalog, write.lexis), types), member))
     })
   }
 }

@@ -2,7 +2,7 @@
 import type { Options } from '../../catalog'
 import type { DeclaredOption } from '../dialect'
 import type { Member } from './family'
-import { COLLATION, ENGINE, PARTITION_BY, literal, ON_UPDATE, WITH_COLUMN } from './words'
+import { COLLATION, ENGINE, PARTITION_BY, literal, ON_UPDATE, VALUES_AS, WITH_COLUMN } from './words'
 
 /** "CREATE TABLE", "Table Options": what the server shows of them, with `=`. */
 const SETTING = /^(?!engine$|collation$)[a-z][a-z_]*$/
@@ -73,6 +73,13 @@ export const mariadbOptions: readonly DeclaredOption[] = [
     at: { property: 'collation' },
     values: 'a name',
     meaning: 'How its text is kept, compared and sorted; as in the table when not said.',
+    changes: 'in place'
+  },
+  {
+    name: VALUES_AS,
+    on: ['column'],
+    values: ['enum'],
+    meaning: 'The values that it may have are its type, in their order, and not a check beside it.',
     changes: 'in place'
   },
   {

@@ -9,6 +9,9 @@ export const [ENGINE, COLLATION] = ['engine', 'collation'] as const
 /** The option that says by what a table's rows are kept in parts. */
 export const PARTITION_BY = 'partition by'
 
+/** The option by which a column's allowed values are its type. */
+export const VALUES_AS = 'allowed values'
+
 /** The option of a check that is said with its column: it is called like that, and goes when the column is stated anew without it. */
 export const WITH_COLUMN = 'with column'
 
