@@ -160,6 +160,7 @@
                 />
               {/each}
             </span>
+            <ReferOrEmbed {link} {said} onset={(values) => void set(link, values)} />
           {:else}
             <span class="text-soft">When it goes</span>
             <span class="flex flex-wrap items-center gap-1.5">
