@@ -160,23 +160,32 @@ test('one damaged record leaves the rest to be opened, and all of it to be saved
   await expect(card(page, 'Berth')).toBeVisible()
 })
 
+/** As a page that went at once would have left it; a save that is still under way would take it away again. */
+const leaves = (page: Page, values: Readonly<Record<string, string>>) =>
+  expect
+    .poll(() =>
+      page.evaluate(async (left) => {
+        Object.assign(localStorage, left)
+        await new Promise((resolve) => setTimeout(resolve, 1000))
+        return Object.entries(left).every(([key, value]) => localStorage.getItem(key) === value)
+      }, values)
+    )
+    .toBe(true)
+
 test('what was typed last and overtaken by another tab’s save is offered, not put over it', async ({ page }) => {
   await openBlank(page)
   await add(page, 'Berth')
   await expect(saved(page, '1 entity')).toBeVisible()
-  // As a page that went at once would have left it, before somebody else saved.
-  await page.evaluate(() => {
-    const id = location.pathname.split('/').at(-1)
-    const unsaved = {
-      revision: 0,
-      name: 'Typed last',
-      settings: { identifier: 'integer', tablePrefix: '' },
-      changed: []
-    }
-    localStorage.setItem(`ramblet.unsaved.${id}`, JSON.stringify(unsaved))
-  })
+  const id = new URL(page.url()).pathname.split('/').at(-1) ?? ''
+  const unsaved = {
+    revision: 0,
+    name: 'Typed last',
+    settings: { identifier: 'integer', tablePrefix: '' },
+    changed: []
+  }
+  const left = { [`ramblet.unsaved.${id}`]: JSON.stringify(unsaved) }
   for (const choice of ['Let it go', 'Have it instead']) {
-    const left = await page.evaluate(() => ({ ...localStorage }))
+    await leaves(page, left)
     await page.reload()
     await expect(page.getByRole('alert')).toContainText('another tab has saved since')
     await expect(page.getByLabel('Name of the design')).toHaveValue('New design')
@@ -186,7 +195,6 @@ test('what was typed last and overtaken by another tab’s save is offered, not 
       await page.reload()
       await expect(saved(page)).toBeVisible()
       await expect(page.getByRole('alert')).toBeHidden()
-      await page.evaluate((kept) => Object.assign(localStorage, kept), left)
     }
   }
   await expect(page.getByLabel('Name of the design')).toHaveValue('Typed last')
