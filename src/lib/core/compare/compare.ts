@@ -169,6 +169,7 @@ export function difference(
       rest.push(...other.rest)
       if (kind === 'view') for (const inner of VIEW_MEMBER_KINDS) for (const pair of other.views) within(pair, inner)
     }
+  if (!dialect.profile.names.given || renames.length === 0) return [...drops, ...renames, ...rest]
   const touched = new Set([...drops, ...rest].map(({ address }) => addressKey(address)))
   // A name that the engine gave is as good as another, unless something is said by it.
   const isIdle = ({ address, to }: Rename) =>

@@ -196,7 +196,6 @@ export function mariadbAlterer(write: MariadbWriter, engine: Member): Alterer {
     ]
   }
 
-  /** All of its options in one statement, and with a new way of keeping text, each column that has no way of its own. */
   /** "ALTER TABLE Partition Operations": every row is put into its part anew. */
   function part(table: Table, to: string | undefined): StepDraft {
     const alter = `ALTER TABLE ${of(table)}`
@@ -214,6 +213,7 @@ export function mariadbAlterer(write: MariadbWriter, engine: Member): Alterer {
     }
   }
 
+  /** All of its options in one statement, and with a new way of keeping text, each column that has no way of its own. */
   function alterTable(table: Table, property: string, to: unknown): StepDraft[] | undefined {
     if (property === 'parted') return table.parted === to ? [] : [part(table, to as string | undefined)]
     if (property !== 'options') return undefined

@@ -7,6 +7,7 @@ import {
   type Right,
   type Routine,
   type Sequence,
+  type Trigger,
   type TypeObject,
   type View
 } from '../../../catalog'
@@ -45,6 +46,8 @@ class Reading {
   private readonly sequences = new Map<string, Sequence>()
   private readonly routines = new Map<string, Routine>()
   private readonly triggers = new Map<string, ReadTrigger & Named>()
+  /** The tables that indexes are of, by their names. */
+  private readonly indexed = new Map<string, ReadTable>()
   private readonly roles = new Set<string>()
   private given = 0
 
@@ -65,9 +68,11 @@ class Reading {
   catalog(): Catalog {
     const by = <T extends Named>(list: Iterable<T>) => [...list].sort((a, b) => (a.name < b.name ? -1 : 1))
     const keyOf = (name: string) => this.tables.get(name)?.primary?.columns ?? []
+    const triggersOf = new Map<string, Named[]>()
+    for (const { table, ...trigger } of by(this.triggers.values()))
+      triggersOf.set(table, [...(triggersOf.get(table) ?? []), trigger])
     const tables = by(this.tables.values()).map((table) => {
-      const own = by(this.triggers.values()).filter((one) => one.table === table.name)
-      const triggers = own.map(({ table: _table, ...trigger }) => trigger)
+      const triggers = (triggersOf.get(table.name) ?? []) as Trigger[]
       return { ...table.table(keyOf), ...(triggers.length > 0 ? { triggers } : {}) }
     })
     const [views, types, sequences] = [by(this.views.values()), by(this.domains.values()), by(this.sequences.values())]
@@ -219,6 +224,7 @@ class Reading {
       : item.names().map((column) => ({ column: table.column(column).name, descending }))
     item.finish()
     table.indexes.push({ name, unique, parts })
+    this.indexed.set(name, table)
     return 'read'
   }
 
@@ -227,8 +233,9 @@ class Reading {
     const name = item.name()
     if (['role', 'user', 'database', 'shadow'].includes(kind)) return 'data'
     if (kind === 'index') {
-      const table = [...this.tables.values()].find(({ indexes }) => indexes.some((index) => index.name === name))
+      const table = this.indexed.get(name)
       if (!table) throw refused(`index ${name}`)
+      this.indexed.delete(name)
       table.indexes = table.indexes.filter((index) => index.name !== name)
       return 'read'
     }
@@ -320,10 +327,10 @@ class Reading {
     }
     if (kind === 'table') this.must(name).comment = comment
     else if (kind === 'column' && !this.views.has(name)) this.must(name).set(column, described)
-    else if (kind === 'index')
-      for (const table of this.tables.values())
-        table.indexes = table.indexes.map((index) => (index.name === name ? described(index) : index))
-    else {
+    else if (kind === 'index') {
+      const table = this.indexed.get(name)
+      if (table) table.indexes = table.indexes.map((index) => (index.name === name ? described(index) : index))
+    } else {
       const from = this.kept(kind) as Map<string, Named> | undefined
       const found = from?.get(name)
       if (found) from?.set(name, described(found))

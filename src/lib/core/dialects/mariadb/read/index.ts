@@ -100,8 +100,10 @@ class Reading {
       by(this.routines.values()),
       by(this.sequences.values())
     ]
-    const triggersOf = (name: string) =>
-      [...this.triggers.values()].flatMap(({ table, trigger }) => (small(table) === small(name) ? [trigger] : []))
+    const byTable = new Map<string, Trigger[]>()
+    for (const { table, trigger } of this.triggers.values())
+      byTable.set(small(table), [...(byTable.get(small(table)) ?? []), trigger])
+    const triggersOf = (name: string) => byTable.get(small(name)) ?? []
     return withRefs({
       engine: this.member.id,
       defaultSchema: 'main',
