@@ -25,6 +25,7 @@ import type {
 import type { NamingRules } from '../naming'
 import type { Lexis } from '../sql'
 import type { NeutralType } from '../types'
+import type { Structure } from './structure'
 
 export interface Dialect {
   readonly profile: EngineProfile
@@ -83,6 +84,8 @@ export interface Dialect {
   readonly introspect?: CatalogQueries
   /** Absent for an engine whose scripts cannot be read yet. Nothing in a script makes it fail. */
   readScript?(script: string): ScriptRead
+  /** An empty database that keeps what statements make: what answers in the place of an engine that does not run here. */
+  structure?(): Structure
 }
 
 /** What fills a column anew whenever its row changes: nothing where there is no way. */

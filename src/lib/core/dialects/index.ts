@@ -1,6 +1,7 @@
 // Every engine Ramblet knows. Adding one means a folder beside this file, a line in `known.ts` and one below.
 import type { Address, Kind } from '../catalog'
 import type { DeclaredOption, Dialect, Quoting } from './dialect'
+export { Misplaced, type Structure, type Touched } from './structure'
 import { KNOWN, type EngineId, type Known } from './known'
 import { firebird } from './firebird'
 import { mariadb, mysql } from './mariadb'

@@ -23,7 +23,7 @@ import { partition } from './partitions'
 import { listed } from './listed'
 import { mariadbOptions, mysqlOptions } from './options'
 import { mariadbProfile, mysqlProfile } from './profile'
-import { readMariadbScript } from './read'
+import { mariadbStructure, readMariadbScript } from './read'
 import { mariadbTypes } from './types'
 import { ENGINE, ON_UPDATE, PARTITION_BY, usualMethod } from './words'
 import { isWithColumn, mariadbWriter } from './write'
@@ -62,6 +62,7 @@ function ofFamily(profile: EngineProfile, member: Member): Omit<Dialect, 'option
         ? { column: { ...column, options: { ...column.options, [ON_UPDATE]: value } } }
         : {},
     readScript: (script) => readMariadbScript(script, member),
+    structure: () => mariadbStructure(member),
     // "Unique Index": what is too long for a tree MariaDB keeps by a hash.
     keyRoom: (table, parts, kind) =>
       kind === 'unique' && member.id === 'mariadb' ? undefined : keyRoom(table, parts, member.collation),

@@ -1,6 +1,7 @@
 // ALTER TABLE, part by part: "ALTER TABLE" of the documentation.
 import { readPartition } from '../partitions'
-import { Cursor, nameOf, NotUnderstood, type Token } from '../../../sql'
+import { Cursor, nameOf, type Token } from '../../../sql'
+import { Misplaced } from '../../structure'
 import { mariadbLexis } from '../lexis'
 import { readMember } from './constraints'
 import type { ReadTable } from './tables'
@@ -114,7 +115,8 @@ function restated(table: ReadTable, item: Cursor, old: string, around: Around) {
 }
 
 function dropped(table: ReadTable, item: Cursor) {
-  const missing = (what: string, name: string) => new NotUnderstood(`${table.name} has no ${what} ${name} by then.`)
+  const missing = (what: 'foreign key' | 'index' | 'check', name: string) =>
+    new Misplaced(`no ${what}`, name, `${table.name} has no ${what} ${name} by then.`)
   if (item.take('primary', 'key')) return table.dropPrimary()
   const kind = item.take('foreign', 'key')
     ? 'foreign key'
@@ -130,7 +132,8 @@ function dropped(table: ReadTable, item: Cursor) {
         : kind === 'constraint' || kind === 'check'
           ? table.dropLink(name) || table.dropCheck(name) || table.dropIndex(name)
           : undefined
-  if (gone === false && !gently) throw missing(kind ?? '', name)
+  if (gone === false && !gently)
+    throw missing(kind === 'foreign key' || kind === 'check' ? kind : 'index', name)
   if (gone === undefined && !(gently && !table.columns.some((one) => small(one.name) === small(name))))
     table.dropColumn(name)
 }

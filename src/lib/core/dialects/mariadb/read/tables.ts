@@ -1,6 +1,7 @@
 // One table of a script as the server keeps it: names that it gives by itself, indexes that foreign keys bring, options.
 import type { Check, Column, ForeignKey, Index, Key, Options, Table } from '../../../catalog'
 import { NotUnderstood, type Cursor } from '../../../sql'
+import { Misplaced } from '../../structure'
 import type { Member } from '../family'
 import { mariadbLexis } from '../lexis'
 import { COLLATION, ENGINE, usualMethod } from '../words'
@@ -33,6 +34,18 @@ interface Held {
   readonly made?: true
 }
 
+/** All that a table is, as it stands at one moment. */
+export type TableState = Pick<ReadTable, 'name' | 'columns' | 'collation' | 'comment' | 'parted' | 'engine' | 'options'> & {
+  readonly held: Pick<Kept, 'primary' | 'indexes' | 'links' | 'checks'>
+}
+
+interface Kept {
+  primary: { readonly columns: readonly string[]; readonly parts: readonly { length?: number }[] } | undefined
+  indexes: Held[]
+  links: ForeignKey[]
+  checks: Check[]
+}
+
 export class ReadTable {
   columns: Column[] = []
   comment: string | undefined
@@ -52,6 +65,31 @@ export class ReadTable {
     private readonly usual: string,
     private readonly member: Member
   ) {}
+
+  /** The name that each column had when the state was taken last, by its name now. */
+  columnsBefore = new Map<string, string>()
+
+  /** As it is at this moment: from now on it is known what becomes of its columns. */
+  state(): TableState {
+    const { name, collation, comment, parted, engine, options } = this
+    this.columnsBefore = new Map(this.columns.map((column) => [column.name, column.name]))
+    return {
+      ...{ name, collation, comment, parted, engine, options },
+      columns: [...this.columns],
+      held: {
+        primary: this.primary,
+        indexes: [...this.indexes],
+        links: [...this.links],
+        checks: [...this.checks]
+      }
+    }
+  }
+
+  restore({ held, ...state }: TableState) {
+    Object.assign(this, state, held)
+  }
+
+  leadsTo = (table: string): boolean => this.links.some((fk) => same(fk.references.table, table))
 
   /** A column's definition, as it is in this table. */
   read = (item: Cursor): ReadColumn => readColumn(item, this.collation, this.member.collation)
@@ -73,7 +111,7 @@ export class ReadTable {
 
   column(name: string): Column {
     const found = this.columns.find((one) => same(one.name, name))
-    if (!found) throw new NotUnderstood(`${this.name} has no column ${name}.`)
+    if (!found) throw new Misplaced('no column', name, `${this.name} has no column ${name}.`)
     return found
   }
 
@@ -86,7 +124,7 @@ export class ReadTable {
   addColumn(read: ReadColumn, isNamed: (name: string) => boolean, at = this.columns.length) {
     const { column } = read
     if (this.columns.some((one) => same(one.name, column.name)))
-      throw new NotUnderstood(`${this.name} has a column ${column.name} already.`)
+      throw new Misplaced('a column', column.name, `${this.name} has a column ${column.name} already.`)
     this.columns.splice(at, 0, column)
     this.addSayings(read, isNamed)
   }
@@ -122,6 +160,9 @@ export class ReadTable {
   }
 
   private renamed(from: string, to: string) {
+    const before = this.columnsBefore.get(from)
+    this.columnsBefore.delete(from)
+    if (before !== undefined) this.columnsBefore.set(to, before)
     const now = (name: string) => (same(name, from) ? to : name)
     if (this.primary) this.primary = { ...this.primary, columns: this.primary.columns.map(now) }
     this.indexes = this.indexes.map((held) => ({
@@ -135,6 +176,7 @@ export class ReadTable {
   dropColumn(name: string) {
     const old = this.column(name)
     this.columns = this.columns.filter((one) => one !== old)
+    this.columnsBefore.delete(old.name)
     this.checks = this.checks.filter((check) => !(check.options && same(check.name, old.name)))
     const stays = (column: string) => !same(column, old.name)
     if (this.primary) {
@@ -149,7 +191,7 @@ export class ReadTable {
 
   addMember(read: ReadMember, isNamed: (name: string) => boolean) {
     if (read.kind === 'primaryKey') {
-      if (this.primary) throw new NotUnderstood(`${this.name} has a primary key already.`)
+      if (this.primary) throw new Misplaced('a primary key', this.name, `${this.name} has a primary key already.`)
       const columns = read.columns.map((name) => this.column(name).name)
       this.primary = { columns, parts: read.parts.map(({ length }) => (length === undefined ? {} : { length })) }
       this.columns = this.columns.map((one) => (columns.includes(one.name) ? { ...one, nullable: false } : one))
@@ -165,7 +207,7 @@ export class ReadTable {
       this.indexes = this.indexes.filter((held) => !(held.made && (begins(held) || same(held.name, read.name ?? ''))))
       const name = read.name ?? this.freeIndex(parts[0]?.column ?? '')
       if (this.indexes.some((held) => same(held.name, name)))
-        throw new NotUnderstood(`${this.name} has an index ${name} already.`)
+        throw new Misplaced('an index', name, `${this.name} has an index ${name} already.`)
       this.indexes.push({ name, index: { ...read.index, parts } })
     }
   }
@@ -234,7 +276,7 @@ export class ReadTable {
   }
   renameIndex(from: string, to: string) {
     if (!this.indexes.some((held) => same(held.name, from)))
-      throw new NotUnderstood(`${this.name} has no index ${from}.`)
+      throw new Misplaced('no index', from, `${this.name} has no index ${from}.`)
     this.indexes = this.indexes.map((held) => (same(held.name, from) ? { ...held, name: to } : held))
   }
   /** Another table is called otherwise. */
