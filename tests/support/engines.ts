@@ -7,6 +7,7 @@ import { dialect as dialectOf, type Dialect } from '../../src/lib/core/dialects'
 import type { Table } from '../../src/lib/core/catalog'
 import type { LiveDatabase } from '../../src/lib/live'
 import { openEmbeddedPostgres } from '../../src/lib/live/embedded-postgres'
+import { openMysqlStandIn } from '../../src/lib/live/mysql/stand-in'
 import { openFirebird } from '../../src/lib/server/firebird'
 import { openMariadb } from '../../src/lib/server/mariadb'
 import { openPostgres } from '../../src/lib/server/postgres'
@@ -140,6 +141,53 @@ async function embeddedSqlite(): Promise<Playground> {
         tables.map(({ schema, name }) => `DELETE FROM ${dialect.write.table(schema, name)}`)
       )
     },
+    close: () => live.close()
+  }
+}
+
+async function mysqlStandIn(): Promise<Playground> {
+  const engine = await initSqlJs()
+  const dialect = known('mysql', '8.4')
+  let stored: Uint8Array | undefined
+  let cut = false
+  const keeper = {
+    load: async () => stored,
+    save: async (file: () => Uint8Array) => {
+      if (cut) throw new Error('ended before it was stored')
+      stored = file()
+    }
+  }
+  const again = () => openMysqlStandIn(engine, keeper, '8.4')
+  let live = await again()
+  return {
+    dialect,
+    get live() {
+      return live
+    },
+    exec: async (sql) => void (await live.query(sql)),
+    reset: async () => {
+      await live.close()
+      stored = undefined
+      live = await again()
+    },
+    lose: async () => {
+      await live.close()
+      live = await again()
+    },
+    // Each statement is all or nothing by itself, and kept when it has ended.
+    half: async (statements) => {
+      cut = true
+      await live.run(statements).catch(() => undefined)
+      cut = false
+      await live.close()
+      live = await again()
+    },
+    empty: (tables) =>
+      run(live, [
+        'SET foreign_key_checks = 0',
+        ...tables.map(({ name }) => `DELETE FROM ${dialect.write.quote(name)}`),
+        'SET foreign_key_checks = 1'
+      ]),
     close: () => live.close()
   }
 }
@@ -294,6 +342,7 @@ const optionsOf = (url: string) => {
 export const ENGINES_UNDER_TEST: readonly EngineUnderTest[] = [
   { id: 'postgres', label: 'embedded PostgreSQL', engine: 'postgres', open: embeddedPostgres },
   { id: 'sqlite', label: 'embedded SQLite', engine: 'sqlite', forgets: true, open: embeddedSqlite },
+  { id: 'mysql', label: 'stand-in for MySQL', engine: 'mysql', version: '8.4', forgets: true, open: mysqlStandIn },
   {
     id: 'postgres-15',
     label: 'PostgreSQL server',

@@ -6,7 +6,8 @@ import * as BSON from 'bson'
 import type { Document } from 'bson'
 import { carryOut } from '../../src/lib/live/mongodb/commands'
 import { copy } from '../../src/lib/live/mongodb/copy'
-import { Refused, Store } from '../../src/lib/live/mongodb/store'
+import { Store } from '../../src/lib/live/mongodb/store'
+import { Refused } from '../../src/lib/live/refused'
 
 export interface DocumentServer {
   readonly port: number

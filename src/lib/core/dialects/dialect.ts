@@ -197,8 +197,8 @@ export interface Features {
   readonly schemas: boolean
   /** A table can be renamed in place; else it is made again, and all that stands on it with it. */
   readonly renameTable: boolean
-  /** A column can be renamed while a key, a check or a foreign key uses it. */
-  readonly renameUsedColumn: boolean
+  /** A column can be renamed while a key, a check or a foreign key uses it; or only while no expression does. */
+  readonly renameUsedColumn: boolean | 'but in expressions'
   /** Views, triggers and routines keep their words when what they name is called otherwise: they are made again. */
   readonly wordsStay?: boolean
   /** A constraint can be renamed in place; else it is dropped and made again. */

@@ -54,7 +54,7 @@ export function computedThatGo({ live, removed, columns, renames, dialect }: Wor
           !dialect.types.same(live.type, wanted.type) || dialect.alter.inTheWay(live, wanted) !== 'nothing'
       )
       .map(({ live, liveTable }) => place(memberAddress(liveTable, 'column', live))),
-    ...(dialect.profile.features.renameUsedColumn ? [] : renames.map((change) => place(change.address)))
+    ...(dialect.profile.features.renameUsedColumn === true ? [] : renames.map((change) => place(change.address)))
   ])
   const staying = new Set(columns.filter(noLongerComputed).map(({ live }) => live))
   return live.tables.flatMap((table) => {

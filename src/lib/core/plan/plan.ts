@@ -163,7 +163,7 @@ function planInPlace({ live, to, all, renames, moved, builder }: InPlace): void 
       ...types.flatMap(({ users }) =>
         users.map(({ table, column }) => ({ schema: table.schema, table: table.name, columns: [column.name] }))
       ),
-      ...(features.renameUsedColumn && !features.wordsStay ? [] : renames.flatMap(columnsOfRename)),
+      ...(features.renameUsedColumn === true && !features.wordsStay ? [] : renames.flatMap(columnsOfRename)),
       ...(features.wordsStay ? renames.flatMap(tableOfRename) : [])
     ]
   })

@@ -19,6 +19,7 @@ import {
   tableAddress,
   usersOfColumn,
   type Address,
+  type Kind,
   type Catalog,
   type CatalogObject,
   type Change,
@@ -73,10 +74,10 @@ export function membersToRemake(
     ]
     if (table && member) add(table, address.kind, member)
   }
-  /** What uses a column; or only what says something of its values, where keys and indexes may stay. */
-  const usersOf = (table: Table, column: string, rulesOnly = false) => {
+  /** What uses a column; or only what is of some kinds, where others may stay. */
+  const usersOf = (table: Table, column: string, kinds: readonly Kind[] = CONSTRAINED) => {
     for (const { table: home, kind, member } of usersOfColumn(live, table, column, dialect.write.lexis))
-      if (isConstrained(kind) && (!rulesOnly || kind === 'check' || kind === 'foreignKey')) add(home, kind, member)
+      if (isConstrained(kind) && kinds.includes(kind)) add(home, kind, member)
   }
   removed.forEach((change) => addAt(change.address))
   alters.filter((c) => c.property !== 'comment').forEach((change) => addAt(inLiveNames(change.address)))
@@ -87,7 +88,8 @@ export function membersToRemake(
 
   for (const { live: column, liveTable, wanted } of columns) {
     const way = dialect.alter.inTheWay(column, wanted)
-    if (way !== 'nothing') usersOf(liveTable, column.name, way === 'checks and foreign keys')
+    if (way !== 'nothing')
+      usersOf(liveTable, column.name, way === 'checks and foreign keys' ? ['check', 'foreignKey'] : CONSTRAINED)
   }
   for (const { table, column } of computed) usersOf(table, column.name)
   for (const { users } of types) for (const { table, column } of users) usersOf(table, column.name)
@@ -99,10 +101,11 @@ export function membersToRemake(
     for (const kind of CONSTRAINED) for (const member of members(table, kind)) add(table, kind, member)
     for (const { child, fk } of foreignKeysTo(live, table.schema, table.name)) add(child, 'foreignKey', fk)
   }
-  if (!dialect.profile.features.renameUsedColumn)
+  const { renameUsedColumn } = dialect.profile.features
+  if (renameUsedColumn !== true)
     for (const { address } of renames) {
       const table = address.kind === 'column' && findTable(live, namesOf(address).schema, namesOf(address).table)
-      if (table) usersOf(table, namesOf(address).name)
+      if (table) usersOf(table, namesOf(address).name, renameUsedColumn === false ? CONSTRAINED : ['check'])
     }
   // A foreign key stands on a key of its parent, and goes when that goes; tables that go together let go of each other.
   for (const { table, kind, member } of [...result.values()])

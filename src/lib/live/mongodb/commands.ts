@@ -5,7 +5,8 @@ import { meets } from './meets'
 import { piped } from './operators'
 import type { Answer } from './rows'
 import { copy } from './copy'
-import { Refused, type IndexSpec, type Store } from './store'
+import { Refused } from '../refused'
+import type { IndexSpec, Store } from './store'
 
 const NOTHING: Answer = { documents: [], affected: 0 }
 const done = (affected: number): Answer => ({ documents: [], affected })

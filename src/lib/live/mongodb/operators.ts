@@ -11,7 +11,7 @@ import * as window from 'mingo/operators/window'
 import { Query } from 'mingo/query'
 import type { Options } from 'mingo/types'
 import { compare } from 'mingo/util'
-import { Refused } from './store'
+import { Refused } from '../refused'
 
 type Work = (document: unknown, expression: unknown, options: Options) => unknown
 

@@ -9,7 +9,8 @@ import { inTurn } from '../turn'
 import { carryOut } from './commands'
 import { asSent, catalogBy, rowsOf } from './rows'
 import { commandOf } from './spoken'
-import { Refused, Store } from './store'
+import { Refused } from '../refused'
+import { Store } from './store'
 
 const mongodb = dialect('mongodb') as Dialect
 

@@ -1,5 +1,6 @@
 // The collections of the stand-in: documents, validators and indexes in memory. Rules are those of the manual, each with its page.
 import { calculateObjectSize, EJSON, ObjectId, type Document } from 'bson'
+import { Refused } from '../refused'
 import { misfit, unknownKeyword } from './fits'
 import { meets } from './meets'
 
@@ -17,17 +18,6 @@ export interface Collection {
   options: Document
   indexes: IndexSpec[]
   documents: Document[]
-}
-
-/** What the engine refuses, with its number ("Error Codes"). */
-export class Refused extends Error {
-  override readonly name = 'Refused'
-  constructor(
-    message: string,
-    readonly code: number
-  ) {
-    super(message)
-  }
 }
 
 const ID: IndexSpec = { name: '_id_', key: { _id: 1 } }

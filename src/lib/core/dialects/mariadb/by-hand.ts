@@ -8,8 +8,9 @@ function columnsOf(sql: string): string[] {
   return [...first.matchAll(/\bAS (\w+)/g)].flatMap(([, name]) => name ?? [])
 }
 
-export const mariadbByHand: AskedByHand = {
-  command: 'mariadb --batch --raw --skip-column-names DATABASE',
+/** The client of each takes the same. */
+export const byHand = (client: 'mariadb' | 'mysql'): AskedByHand => ({
+  command: `${client} --batch --raw --skip-column-names DATABASE`,
   before: [],
   heading: (says) => `SELECT JSON_MERGE_PATCH(${literal(JSON.stringify(says))}, JSON_OBJECT('taken', now()));`,
   // Without a limit, the order within is not kept (knowledge base, "Why is ORDER BY in a FROM Subquery Ignored?").
@@ -18,4 +19,4 @@ export const mariadbByHand: AskedByHand = {
       .map((name) => `'${name}', a.\`${name}\``)
       .join(', ')})) FROM (${sql} LIMIT 18446744073709551615) a;`,
   ending: (questions) => `SELECT JSON_OBJECT('answered', ${questions});`
-}
+})

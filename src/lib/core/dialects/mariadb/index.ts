@@ -15,7 +15,7 @@ import type { Dialect, EngineProfile, Quoting } from '../dialect'
 import { quoted } from '../standard'
 import { mariadbAlterer } from './alter'
 import { mariadbCarrier } from './carry'
-import { mariadbQueries } from './introspect'
+import { mariadbQueries, mysqlQueries } from './introspect'
 import { joined } from './joined'
 import { keyRoom } from './key-bytes'
 import { mariadbMember, mysqlMember, type Member } from './family'
@@ -37,12 +37,12 @@ export function mariadb(version: string, quoting?: Quoting): Dialect {
   }
 }
 
-/** No server of it is asked: what it has comes as scripts. */
 export function mysql(version: string, quoting?: Quoting): Dialect {
   const member = mysqlMember(version)
   return {
     ...ofFamily(quoted(mysqlProfile(version), quoting), member),
-    options: mysqlOptions(member)
+    options: mysqlOptions(member),
+    introspect: mysqlQueries
   }
 }
 

@@ -1,4 +1,5 @@
-// Asks a MariaDB server what the database of the connection holds: "Information Schema Tables".
+// Asks a server of MariaDB or MySQL what the database of the connection holds: "Information Schema Tables" of each; what is different is
+// told by the member (`shown.ts`).
 import {
   addressOf,
   type Catalog,
@@ -14,10 +15,8 @@ import {
   type Trigger,
   type UnreadObject
 } from '../../catalog'
-import { textOf, tokenize } from '../../sql'
 import type { CatalogQueries } from '../dialect'
-import { mariadbByHand } from './by-hand'
-import { mariadbLexis } from './lexis'
+import { byHand } from './by-hand'
 import { partedBy } from './partitions'
 import {
   atHome,
@@ -32,7 +31,8 @@ import {
 } from './programs'
 import { withRefs } from './refs'
 import { typeOf } from './types'
-import { COLLATION, ENGINE, literal, ON_UPDATE, usualMethod, WITH_COLUMN } from './words'
+import { asWritten, mariadbShown, mysqlShown, type Shown } from './shown'
+import { COLLATION, ENGINE, ON_UPDATE, usualMethod, WITH_COLUMN } from './words'
 
 const str = (row: Row, key: string): string => String(row[key] ?? '')
 
@@ -49,14 +49,17 @@ function grouped<T>(rows: readonly Row[], make: (name: string, rows: readonly Ro
   return [...names].map(([name, own]) => make(name, own))
 }
 
-export const mariadbQueries: CatalogQueries = {
-  byHand: mariadbByHand,
-  read: async (query): Promise<Catalog> => {
+export const mariadbQueries: CatalogQueries = { byHand: byHand('mariadb'), read: readOf(() => mariadbShown) }
+export const mysqlQueries: CatalogQueries = { byHand: byHand('mysql'), read: readOf(mysqlShown) }
+
+function readOf(shownBy: (version: string) => Shown): CatalogQueries['read'] {
+  return async (query): Promise<Catalog> => {
     const here = 'table_schema = database()'
     const [server] = await query(
       'SELECT version() AS version, database() AS home, default_collation_name AS collation FROM information_schema.schemata WHERE schema_name = database()'
     )
     const [usual, home] = [str(server ?? {}, 'collation'), str(server ?? {}, 'home')]
+    const shown = shownBy(str(server ?? {}, 'version'))
     const tables = await query(
       `SELECT table_name AS name, table_comment AS comment, table_type AS type, engine AS engine, table_collation AS collation,
          create_options AS options FROM information_schema.tables WHERE ${here} ORDER BY table_name`
@@ -71,7 +74,7 @@ export const mariadbQueries: CatalogQueries = {
     const indexes = byTable(
       await query(
         `SELECT table_name AS owner, index_name AS name, non_unique AS shared, column_name AS part, collation AS direction,
-           sub_part AS cut, index_type AS method, index_comment AS comment, ignored AS ignored
+           sub_part AS cut, index_type AS method, index_comment AS comment, ${shown.unused} AS ignored
          FROM information_schema.statistics WHERE ${here} ORDER BY table_name, index_name, seq_in_index`
       )
     )
@@ -85,18 +88,13 @@ export const mariadbQueries: CatalogQueries = {
          ORDER BY k.table_name, k.constraint_name, k.ordinal_position`
       )
     )
-    const checks = byTable(
-      await query(
-        `SELECT table_name AS owner, constraint_name AS name, level AS level, check_clause AS clause
-         FROM information_schema.check_constraints WHERE constraint_schema = database() ORDER BY constraint_name`
-      )
-    )
+    const checks = byTable(shown.checks === undefined ? [] : await query(shown.checks))
     const programs: UnreadObject[] = []
     const held = <T>({ held, unread }: { readonly held: readonly T[]; readonly unread: readonly UnreadObject[] }) => {
       programs.push(...unread)
       return held
     }
-    const views = held(viewsOf(await query(PROGRAMS.views), home))
+    const views = held(viewsOf(await query(shown.views), home))
     const routines = held(routinesOf(await query(PROGRAMS.routines), await query(PROGRAMS.parameters)))
     // Each has names of its own there, and one name here.
     const events = held(eventsOf(await query(PROGRAMS.events)))
@@ -123,12 +121,12 @@ export const mariadbQueries: CatalogQueries = {
         unread.push({ kind: type.toLowerCase(), name })
         continue
       }
-      const table = tableOf(row, usual, home, columns(name), indexes(name), links(name), checks(name))
+      const table = tableOf(shown, row, usual, home, columns(name), indexes(name), links(name), checks(name))
       unread.push(...table.unread)
       const own = triggers.get(name)
       const isParted = /\bpartitioned\b/.test(str(row, 'options'))
-      const [shown = {}] = isParted ? await query(`SHOW CREATE TABLE \`${name.replaceAll('`', '``')}\``) : []
-      const parted = partedBy(String(Object.values(shown)[1] ?? ''))
+      const [made = {}] = isParted ? await query(`SHOW CREATE TABLE \`${name.replaceAll('`', '``')}\``) : []
+      const parted = partedBy(String(Object.values(made)[1] ?? ''))
       if (isParted && parted === undefined)
         unread.push({ kind: 'parts of the table', name, of: [addressOf('table', 'main', name)] })
       read.push({
@@ -138,7 +136,7 @@ export const mariadbQueries: CatalogQueries = {
       })
     }
     return withRefs({
-      engine: 'mariadb',
+      engine: shown.engine,
       defaultSchema: 'main',
       serverVersion: str(server ?? {}, 'version'),
       tables: read,
@@ -150,28 +148,8 @@ export const mariadbQueries: CatalogQueries = {
   }
 }
 
-/**
- * An expression in words that every reader of SQL knows: the server prints a quote in text behind a backslash, LENGTH by
- * its other name, and the character set of a cast.
- */
-function asWritten(printed: string): string {
-  const tokens = tokenize(printed, mariadbLexis)
-  const written: string[] = []
-  for (const [i, token] of tokens.entries()) {
-    const text = textOf(token, mariadbLexis)
-    const charset = token.kind === 'word' && token.text === 'charset' && tokens[i - 2]?.text === ')'
-    // What no file or script can hold as it is stays behind its backslashes.
-    if (text !== undefined) written.push(UNWRITABLE.test(text) ? token.text : literal(text))
-    else if (token.kind === 'word' && token.text === 'octet_length') written.push('length')
-    else if (charset) written.length -= 1
-    else if (!(tokens[i - 2]?.text === 'charset' && tokens[i - 4]?.text === ')')) written.push(token.text)
-  }
-  return written.join('')
-}
-
-const UNWRITABLE = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/
-
 function tableOf(
+  shown: Shown,
   row: Row,
   usual: string,
   home: string,
@@ -191,7 +169,7 @@ function tableOf(
     else
       checks.push({
         name: str(clause, 'name'),
-        expression: asWritten(str(clause, 'clause')),
+        expression: shown.expression(atHome(str(clause, 'clause'), home)),
         ...(str(clause, 'level') === 'Column' ? { options: { [WITH_COLUMN]: 'yes' } } : {})
       })
   }
@@ -235,7 +213,7 @@ function tableOf(
       schema: 'main',
       name,
       ...(comment === '' ? {} : { comment }),
-      columns: columns.map((column) => columnOf(column, str(row, 'collation'), home, json.has(str(column, 'name')))),
+      columns: columns.map((column) => columnOf(shown, column, str(row, 'collation'), home, json.has(str(column, 'name')))),
       ...(primaryKey ? { primaryKey } : {}),
       uniques,
       foreignKeys,
@@ -266,24 +244,22 @@ function optionsOf(row: Row, usual: string): Options {
   }
 }
 
-function columnOf(row: Row, usual: string, home: string, json: boolean): Column {
+function columnOf(shown: Shown, row: Row, usual: string, home: string, json: boolean): Column {
   const [extra, generated, comment] = [str(row, 'extra').toLowerCase(), str(row, 'generated'), str(row, 'comment')]
-  const value = row['value']
+  const type = typeOf(json ? 'json' : str(row, 'type'))
+  const value = generated === '' ? shown.defaultOf(row, type) : undefined
   const [, onUpdate] = /on update (\S+)/.exec(extra) ?? []
   return {
     name: str(row, 'name'),
-    type: typeOf(json ? 'json' : str(row, 'type')),
+    type,
     nullable: str(row, 'nullable') === 'YES',
-    // "COLUMNS Table": no default reads as NULL where a value may be missing, and is nothing where it may not.
-    ...(value === null || value === undefined || value === 'NULL' || generated !== ''
-      ? {}
-      : { default: asWritten(atHome(String(value), home)) }),
+    ...(value === undefined ? {} : { default: asWritten(atHome(value, home)) }),
     ...(extra.includes('auto_increment') ? { identity: 'by default' as const } : {}),
     ...someOptions({
       ...(onUpdate === undefined ? {} : { [ON_UPDATE]: onUpdate }),
       ...(/\binvisible\b/.test(extra) ? { invisible: 'yes' } : {})
     }),
-    ...(generated === '' ? {} : { generated: asWritten(generated) }),
+    ...(generated === '' ? {} : { generated: shown.expression(atHome(generated, home)) }),
     ...(extra.includes('virtual') ? { virtual: true as const } : {}),
     // JSON is text of one collation; other text is as its table has it, unless it is said.
     ...(row['collation'] == null || json || row['collation'] === usual ? {} : { collation: str(row, 'collation') }),

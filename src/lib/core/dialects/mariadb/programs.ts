@@ -18,8 +18,6 @@ const str = (row: Row, key: string): string => String(row[key] ?? '')
 const quote = (name: string): string => `\`${name.replaceAll('`', '``')}\``
 
 export const PROGRAMS = {
-  views: `SELECT table_name AS name, view_definition AS text, check_option AS checked, security_type AS security, algorithm AS algorithm
-     FROM information_schema.views WHERE table_schema = database() ORDER BY table_name`,
   triggers: `SELECT trigger_name AS name, event_object_table AS owner, action_timing AS moment, event_manipulation AS event,
        action_statement AS text, sql_mode AS mode, action_order AS place
      FROM information_schema.triggers WHERE trigger_schema = database() ORDER BY event_object_table, action_timing, event_manipulation, action_order`,

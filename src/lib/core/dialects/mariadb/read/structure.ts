@@ -335,6 +335,13 @@ export class ReadStructure {
     item.take('if', 'exists')
     const table = this.must(item.path().at(-1) ?? '')
     for (const part of item.parts()) changeTable(table, part, this.around)
+    const renamed = new Map([...table.columnsBefore].flatMap(([now, was]) => (now === was ? [] : [[was, now]])))
+    if (renamed.size > 0)
+      for (const other of this.tables.values())
+        if (other.leadsTo(table.name)) {
+          this.touch(other)
+          other.followColumns(table.name, renamed)
+        }
     return 'read'
   }
 }

@@ -286,6 +286,16 @@ export class ReadTable {
     )
   }
 
+  /** Columns of another table are called otherwise. */
+  followColumns(table: string, renamed: ReadonlyMap<string, string>) {
+    const now = (name: string) => [...renamed].find(([was]) => same(was, name))?.[1] ?? name
+    this.links = this.links.map((fk) =>
+      same(fk.references.table, table)
+        ? { ...fk, references: { ...fk.references, columns: fk.references.columns.map(now) } }
+        : fk
+    )
+  }
+
   /** Table options from here on; what is none is left. */
   readOptions(item: Cursor, converts = false) {
     const value = () => {
@@ -371,7 +381,7 @@ export class ReadTable {
       schema: 'main',
       name: this.name,
       ...(this.comment === undefined ? {} : { comment: this.comment }),
-      columns: this.columns,
+      columns: [...this.columns],
       ...(this.primary
         ? {
             primaryKey: {
@@ -382,8 +392,8 @@ export class ReadTable {
           }
         : {}),
       uniques,
-      foreignKeys: this.links,
-      checks: this.checks,
+      foreignKeys: [...this.links],
+      checks: [...this.checks],
       indexes,
       ...(this.parted === undefined ? {} : { parted: this.parted }),
       ...(Object.keys(options).length > 0 ? { options } : {})
