@@ -95,7 +95,7 @@ describe.each(ENGINES_UNDER_TEST.filter(({ engine }) => SAMPLES[engine]))('$labe
           const own = steps.get(names[i] ?? '') ?? []
           const what = `${value}: ${from} → ${to}`
           const c = quote(names[i] ?? '')
-          const text = `CAST(${c} AS ${dialect.profile.id === 'mariadb' ? 'char' : 'varchar(200)'})`
+          const text = `CAST(${c} AS ${['mariadb', 'mysql'].includes(dialect.profile.id) ? 'char' : 'varchar(200)'})`
           const before = String(await one(`SELECT ${text} FROM ${t}`).catch(() => '?'))
           const hazards = own.flatMap((step) => step.hazards.map(({ kind }) => kind))
           let failed = false

@@ -138,4 +138,9 @@ const sqlite: Samples = {
   date: ["'2024-02-29'"]
 }
 
-export const SAMPLES: Readonly<Record<string, Samples>> = { mariadb, postgres, firebird, sqlite }
+/** It has no types of its own for these. */
+const mysql: Samples = Object.fromEntries(
+  Object.entries(mariadb).filter(([type]) => type !== 'uuid' && type !== 'inet6')
+)
+
+export const SAMPLES: Readonly<Record<string, Samples>> = { mariadb, mysql, postgres, firebird, sqlite }

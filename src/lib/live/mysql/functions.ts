@@ -2,7 +2,7 @@
 // (14) of its manual, 8.4. One that is not here is refused by name.
 import { typeOfText } from './types'
 import { asClock, asDay, asMoment, digitsOf } from './moments'
-import { heldAs, printed, rounded, type Value } from './values'
+import { bitsIn, familyOf, heldAs, numberIn, printed, rounded, textIn, type Value } from './values'
 
 /** What the embedded engine hands to a function, and takes from it. */
 export type Given = null | number | string | Uint8Array
@@ -10,12 +10,20 @@ type Func = (...given: Given[]) => Given | bigint | boolean
 
 const utf8 = new TextEncoder()
 export const text = (value: Given): string =>
-  value instanceof Uint8Array ? new TextDecoder().decode(value) : typeof value === 'number' ? printed(value) : (value ?? '')
+  value instanceof Uint8Array
+    ? new TextDecoder().decode(value)
+    : typeof value === 'number'
+      ? printed(value)
+      : (value ?? '')
 /** A text's number is what it begins with ("Type Conversion in Expression Evaluation", 14.3). */
 export const number = (value: Given): number =>
   typeof value === 'number' ? value : Number(/^\s*[-+]?(\d+\.?\d*|\.\d+)([eE][-+]?\d+)?/.exec(text(value))?.[0] ?? 0)
 const bytes = (value: Given): Uint8Array => (value instanceof Uint8Array ? value : utf8.encode(text(value)))
-const hex = (value: Uint8Array): string => [...value].map((byte) => byte.toString(16).padStart(2, '0')).join('').toUpperCase()
+const hex = (value: Uint8Array): string =>
+  [...value]
+    .map((byte) => byte.toString(16).padStart(2, '0'))
+    .join('')
+    .toUpperCase()
 
 /** Of nothing there is nothing. */
 const whole =
@@ -55,7 +63,11 @@ const STRINGS: Readonly<Record<string, Func>> = {
     if (!/^([0-9a-fA-F]{2})*$/.test(said)) return null
     return Uint8Array.from(said.match(/../g) ?? [], (pair) => parseInt(pair, 16))
   }),
-  left: whole((a, n) => characters(a).slice(0, Math.max(0, number(n))).join('')),
+  left: whole((a, n) =>
+    characters(a)
+      .slice(0, Math.max(0, number(n)))
+      .join('')
+  ),
   right: whole((a, n) => (number(n) <= 0 ? '' : characters(a).slice(-number(n)).join(''))),
   lpad: whole((a, n, by = ' ') => fill(a, n, by, true)),
   rpad: whole((a, n, by = ' ') => fill(a, n, by, false)),
@@ -69,7 +81,12 @@ const STRINGS: Readonly<Record<string, Func>> = {
     if (side !== 'leading') while (said.endsWith(mark)) said = said.slice(0, -mark.length)
     return said
   }),
-  locate: whole((what, a, from = 1) => text(a).toLowerCase().indexOf(text(what).toLowerCase(), number(from) - 1) + 1),
+  locate: whole(
+    (what, a, from = 1) =>
+      text(a)
+        .toLowerCase()
+        .indexOf(text(what).toLowerCase(), number(from) - 1) + 1
+  ),
   substring_index: whole((a, mark, n) => {
     const parts = text(a).split(text(mark))
     const count = number(n)
@@ -80,7 +97,8 @@ const STRINGS: Readonly<Record<string, Func>> = {
   space: whole((n) => ' '.repeat(Math.max(0, number(n)))),
   ascii: whole((a) => bytes(a)[0] ?? 0),
   strcmp: whole((a, b) => text(a).localeCompare(text(b))),
-  field: (a, ...list) => (a === null ? 0 : list.findIndex((one) => one !== null && text(one).toLowerCase() === text(a).toLowerCase()) + 1),
+  field: (a, ...list) =>
+    a === null ? 0 : list.findIndex((one) => one !== null && text(one).toLowerCase() === text(a).toLowerCase()) + 1,
   elt: (n, ...list) => (n === null ? null : (list[number(n) - 1] ?? null)),
   find_in_set: whole((a, list) => text(list).split(',').indexOf(text(a)) + 1),
   regexp_like: whole((a, pattern) => regexp(pattern, a)),
@@ -155,7 +173,14 @@ const outermost = (all: readonly Given[], side: 1 | -1): Given =>
 
 const now = (places = 0): string => asMoment(new Date().toISOString().replace('Z', ''), undefined, places) ?? ''
 
-const UNITS: Readonly<Record<string, number>> = { microsecond: 1e-3, second: 1e3, minute: 6e4, hour: 36e5, day: 864e5, week: 6048e5 }
+const UNITS: Readonly<Record<string, number>> = {
+  microsecond: 1e-3,
+  second: 1e3,
+  minute: 6e4,
+  hour: 36e5,
+  day: 864e5,
+  week: 6048e5
+}
 const MONTHS: Readonly<Record<string, number>> = { month: 1, quarter: 3, year: 12 }
 
 const stamp = (value: Given): Date | undefined => {
@@ -163,7 +188,11 @@ const stamp = (value: Given): Date | undefined => {
   const at = said === undefined ? NaN : Date.parse(`${said.replace(' ', 'T').slice(0, 23)}Z`)
   return Number.isNaN(at) ? undefined : new Date(at)
 }
-const written = (at: Date, withTime: boolean): string => at.toISOString().slice(0, withTime ? 19 : 10).replace('T', ' ')
+const written = (at: Date, withTime: boolean): string =>
+  at
+    .toISOString()
+    .slice(0, withTime ? 19 : 10)
+    .replace('T', ' ')
 
 function added(value: Given, by: Given, unit: Given, way: Given): Given {
   const at = stamp(value)
@@ -215,7 +244,9 @@ const FORMATS: Readonly<Record<string, (at: Date) => string>> = {
 /** "Date and Time Functions" (14.7). */
 const TIMES: Readonly<Record<string, Func>> = {
   ...Object.fromEntries(
-    'now sysdate current_timestamp localtime localtimestamp utc_timestamp'.split(' ').map((name) => [name, (n: Given = 0) => now(number(n))])
+    'now sysdate current_timestamp localtime localtimestamp utc_timestamp'
+      .split(' ')
+      .map((name) => [name, (n: Given = 0) => now(number(n))])
   ),
   ...Object.fromEntries('curdate current_date utc_date'.split(' ').map((name) => [name, () => now().slice(0, 10)])),
   ...Object.fromEntries('curtime current_time utc_time'.split(' ').map((name) => [name, () => now().slice(11)])),
@@ -246,7 +277,8 @@ const TIMES: Readonly<Record<string, Func>> = {
     const months = MONTHS[sort]
     if (months === undefined) return Math.trunc((second.getTime() - first.getTime()) / (UNITS[sort] ?? 1))
     const apart = (second.getUTCFullYear() - first.getUTCFullYear()) * 12 + second.getUTCMonth() - first.getUTCMonth()
-    const isShort = apart > 0 ? second.getUTCDate() < first.getUTCDate() : apart < 0 && second.getUTCDate() > first.getUTCDate()
+    const isShort =
+      apart > 0 ? second.getUTCDate() < first.getUTCDate() : apart < 0 && second.getUTCDate() > first.getUTCDate()
     return Math.trunc((apart - (isShort ? Math.sign(apart) : 0)) / months)
   },
   date_format: whole((a, format) => {
@@ -255,7 +287,9 @@ const TIMES: Readonly<Record<string, Func>> = {
   }),
   unix_timestamp: (a = now()) => {
     const at = stamp(a)
-    return at ? Math.floor(at.getTime() / 1000) : null
+    const seconds = at ? Math.floor(at.getTime() / 1000) : null
+    // "UNIX_TIMESTAMP()": of what is out of range, nought.
+    return seconds === null ? null : seconds < 0 || seconds > 32_536_771_199 ? 0 : seconds
   },
   from_unixtime: whole((a) => written(new Date(number(a) * 1000), true))
 }
@@ -300,10 +334,23 @@ const own = (version: string, database: string): Readonly<Record<string, Func>> 
   uuid: () => crypto.randomUUID(),
   variable: (name) => ({ version, sql_mode: 'STRICT_ALL_TABLES', lower_case_table_names: 2 })[text(name)] ?? null,
   cast: (sort, value, type) => cast(sort, value, text(type)),
+  number: (type, sort, value) =>
+    value === null
+      ? null
+      : numberIn(valueOf(sort ?? null, value ?? null) as NonNullable<Value>, typeOfText(text(type ?? ''))),
+  shown: (type, sort, value, as) => {
+    const from = typeOfText(text(type ?? ''))
+    const held = valueOf(sort ?? null, value ?? null)
+    if (held === null) return null
+    const said = familyOf(from) === 'bit' ? bitsIn(held, from) : held instanceof Uint8Array ? held : textIn(held, from)
+    return cast(
+      'text',
+      familyOf(from) === 'bit' && /char/.test(text(as ?? '')) ? (decoded(said) ?? null) : said,
+      text(as ?? '')
+    )
+  },
   digits: (sort, value) => (value === null || sort !== 'text' ? value : asDigits(text(value))),
-  charset: whole((a, charset) =>
-    text(charset) === 'binary' ? bytes(a) : (decoded(a) ?? null)
-  )
+  charset: whole((a, charset) => (text(charset) === 'binary' ? bytes(a) : text(a)))
 })
 
 /** What “+ 0” makes of a text: a day or a moment is its digits, and all else what it begins with. */
@@ -332,11 +379,15 @@ function cast(sort: Given, value: Given, said: string): Given {
   if (/^(double|float|real)/.test(said)) return String(number(value))
   if (/^(decimal|dec)/.test(said)) {
     const [, precision = '10', scale = '0'] = /\((\d+)(?:,(\d+))?\)/.exec(said) ?? []
-    const begins = /^\s*[-+]?(\d+\.?\d*|\.\d+)([eE][-+]?\d+)?/.exec(sort === 'real' ? String(number(value)) : text(value))?.[0] ?? '0'
+    const begins =
+      /^\s*[-+]?(\d+\.?\d*|\.\d+)([eE][-+]?\d+)?/.exec(sort === 'real' ? String(number(value)) : text(value))?.[0] ??
+      '0'
     const digits = rounded(begins, Number(scale)) ?? '0'
     const room = Number(precision) - Number(scale)
     const before = digits.replace('-', '').split('.')[0] ?? ''
-    return before.length > room ? `${digits.startsWith('-') ? '-' : ''}${'9'.repeat(room)}.${'9'.repeat(Number(scale))}` : digits
+    return before.length > room
+      ? `${digits.startsWith('-') ? '-' : ''}${'9'.repeat(room)}.${'9'.repeat(Number(scale))}`
+      : digits
   }
   if (/^binary/.test(said)) return bytes(value)
   if (/^n?char/.test(said)) {

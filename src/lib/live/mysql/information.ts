@@ -1,6 +1,14 @@
 // What the stand-in shows of itself: the tables of INFORMATION_SCHEMA with the columns that are asked for ("INFORMATION_SCHEMA Tables",
 // 28, of MySQL's manual, 8.4), filled from the structure.
-import { typeText, type Catalog, type Column, type Index, type Routine, type Table, type Trigger } from '../../core/catalog'
+import {
+  typeText,
+  type Catalog,
+  type Column,
+  type Index,
+  type Routine,
+  type Table,
+  type Trigger
+} from '../../core/catalog'
 import type { Dialect } from '../../core/dialects'
 import { Cursor, significant, textOf } from '../../core/sql'
 import { familyOf } from './values'
@@ -59,7 +67,15 @@ export function information(catalog: Catalog, home: Home, dialect: Dialect): Inf
         one.columns.map((column, i): Line => {
           const text = ['text', 'list'].includes(familyOf(column.type)) ? (column.collation ?? collationOf(one)) : null
           return [
-            ...[name, one.name, column.name, i + 1, shownDefault(column, dialect), yes(column.nullable), column.type.name],
+            ...[
+              name,
+              one.name,
+              column.name,
+              i + 1,
+              shownDefault(column, dialect),
+              yes(column.nullable),
+              column.type.name
+            ],
             ...[text === null ? null : charsetOf(text), text, typeText(column.type), keyOf(one, column.name)],
             ...[extraOf(column, dialect), column.comment ?? '', column.generated ?? '']
           ]
@@ -126,7 +142,14 @@ export function information(catalog: Catalog, home: Home, dialect: Dialect): Inf
       'triggers',
       'trigger_schema trigger_name event_object_table action_timing event_manipulation action_statement sql_mode action_order',
       tables.flatMap((one) =>
-        (one.triggers ?? []).map((trigger, i): Line => [name, trigger.name, one.name, ...triggerOf(trigger, dialect), '', i + 1])
+        (one.triggers ?? []).map((trigger, i): Line => [
+          name,
+          trigger.name,
+          one.name,
+          ...triggerOf(trigger, dialect),
+          '',
+          i + 1
+        ])
       )
     ),
     table(
@@ -142,7 +165,17 @@ export function information(catalog: Catalog, home: Home, dialect: Dialect): Inf
       'specific_schema specific_name routine_type parameter_mode parameter_name dtd_identifier ordinal_position character_set_name collation_name',
       programs.flatMap((one) =>
         one.parameters.map(({ mode, name: own, type }, i): Line => [
-          ...[name, one.name, one.form.toUpperCase(), one.form === 'function' ? null : mode, own, type, i + 1, null, null]
+          ...[
+            name,
+            one.name,
+            one.form.toUpperCase(),
+            one.form === 'function' ? null : mode,
+            own,
+            type,
+            i + 1,
+            null,
+            null
+          ]
         ])
       )
     ),
@@ -157,7 +190,10 @@ export function information(catalog: Catalog, home: Home, dialect: Dialect): Inf
 /** "TABLES Table": options other than the engine and the collation. */
 function createOptions({ options = {}, parted }: Table): string {
   const told = Object.entries(options).filter(([option]) => option !== 'engine' && option !== 'collation')
-  return [...told.map(([option, value]) => `${option}=${value}`), ...(parted === undefined ? [] : ['partitioned'])].join(' ')
+  return [
+    ...told.map(([option, value]) => `${option}=${value}`),
+    ...(parted === undefined ? [] : ['partitioned'])
+  ].join(' ')
 }
 
 const isPlain = (value: string, { write }: Dialect): boolean => {
@@ -198,24 +234,35 @@ function indexesOf(one: Table): Index[] {
   const keys = [...(one.primaryKey ? [one.primaryKey] : []), ...one.uniques]
   const begins = (columns: readonly string[], { parts }: Index) => columns.every((name, i) => parts[i]?.column === name)
   const own = [
-    ...keys.map(
-      ({ name, columns, parts }): Index => ({
-        name,
-        unique: true,
-        parts: columns.map((column, i) => ({ column, descending: false, ...parts?.[i] }))
-      })
-    ),
+    ...keys.map(({ name, columns, parts }): Index => ({
+      name,
+      unique: true,
+      parts: columns.map((column, i) => ({ column, descending: false, ...parts?.[i] }))
+    })),
     ...one.indexes
   ]
   const brought = one.foreignKeys
     .filter(({ columns }) => !own.some((index) => begins(columns, index)))
-    .map(({ name, columns }): Index => ({ name, unique: false, parts: columns.map((column) => ({ column, descending: false })) }))
+    .map(({ name, columns }): Index => ({
+      name,
+      unique: false,
+      parts: columns.map((column) => ({ column, descending: false }))
+    }))
   return [...own, ...brought]
 }
 
 const statistics = (home: string, one: Table, index: Index): Line[] =>
   index.parts.map((part, i) => [
-    ...[home, one.name, index.unique ? 0 : 1, home, index.name, i + 1, part.column ?? null, part.descending ? 'D' : 'A'],
+    ...[
+      home,
+      one.name,
+      index.unique ? 0 : 1,
+      home,
+      index.name,
+      i + 1,
+      part.column ?? null,
+      part.descending ? 'D' : 'A'
+    ],
     part.length ?? null,
     one.columns.find(({ name }) => name === part.column)?.nullable ? 'YES' : '',
     (index.method ?? 'btree').toUpperCase(),
@@ -267,8 +314,30 @@ function programOf({ form, name, definition }: Routine, dialect: Dialect): Progr
       const mode = (part.takeOne('in', 'out', 'inout') ?? 'in').toUpperCase()
       return { mode, name: part.name(), type: part.rest() }
     })
-  const characteristics = new Set(['deterministic', 'not', 'contains', 'no', 'reads', 'modifies', 'sql', 'comment', 'language'])
-  const starts = new Set([...characteristics, 'begin', 'return', 'select', 'set', 'insert', 'update', 'delete', 'call', 'if', 'declare'])
+  const characteristics = new Set([
+    'deterministic',
+    'not',
+    'contains',
+    'no',
+    'reads',
+    'modifies',
+    'sql',
+    'comment',
+    'language'
+  ])
+  const starts = new Set([
+    ...characteristics,
+    'begin',
+    'return',
+    'select',
+    'set',
+    'insert',
+    'update',
+    'delete',
+    'call',
+    'if',
+    'declare'
+  ])
   const gives = item.take('returns') ? item.until(starts) : null
   let [deterministic, access, security, comment] = [false, 'CONTAINS SQL', 'DEFINER', '']
   while (characteristics.has(item.word())) {
@@ -311,10 +380,22 @@ function eventOf({ definition }: Routine, dialect: Dialect): Line {
   }
   let [completion, status, comment] = ['NOT PRESERVE', 'ENABLED', '']
   while (!item.done && !item.take('do')) {
-    if (item.take('on', 'completion')) completion = item.take('not', 'preserve') ? 'NOT PRESERVE' : item.next().toUpperCase()
+    if (item.take('on', 'completion'))
+      completion = item.take('not', 'preserve') ? 'NOT PRESERVE' : item.next().toUpperCase()
     else if (item.take('disable')) status = item.takeOne('on') ? (item.next(), 'REPLICA_SIDE_DISABLED') : 'DISABLED'
     else if (item.take('comment')) comment = item.nameOrText()
     else item.next()
   }
-  return [type ?? null, at ?? null, value ?? null, field ?? null, starts ?? null, until ?? null, completion, status, comment, item.rest()]
+  return [
+    type ?? null,
+    at ?? null,
+    value ?? null,
+    field ?? null,
+    starts ?? null,
+    until ?? null,
+    completion,
+    status,
+    comment,
+    item.rest()
+  ]
 }

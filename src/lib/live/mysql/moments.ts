@@ -22,7 +22,8 @@ function isDay({ year, month, day }: Day): boolean {
 }
 
 /** "Two-Digit Years in Dates" (13.2.9). */
-const wide = (year: string): number => (year.length > 2 ? Number(year) : Number(year) + (Number(year) < 70 ? 2000 : 1900))
+const wide = (year: string): number =>
+  year.length > 2 ? Number(year) : Number(year) + (Number(year) < 70 ? 2000 : 1900)
 
 interface Moment extends Day {
   readonly span: Span
@@ -42,8 +43,9 @@ const micro = (fraction: string): bigint => {
 
 function momentIn(text: string): Moment | undefined {
   const said =
-    /^\s*(\d{1,4})[-/.:^@](\d{1,2})[-/.:^@](\d{1,2})(?:(?:[T ]+|$)(?:(\d{1,2}):(\d{1,2})(?::(\d{1,2})(?:\.(\d*))?)?)?)?\s*$/.exec(text) ??
-    /^\s*(\d{4}|\d{2})(\d{2})(\d{2})(?:T?(\d{2})(\d{2})(\d{2})(?:\.(\d*))?)?\s*$/.exec(text)
+    /^\s*(\d{1,4})[-/.:^@](\d{1,2})[-/.:^@](\d{1,2})(?:(?:[T ]+|$)(?:(\d{1,2}):(\d{1,2})(?::(\d{1,2})(?:\.(\d*))?)?)?)?\s*$/.exec(
+      text
+    ) ?? /^\s*(\d{4}|\d{2})(\d{2})(\d{2})(?:T?(\d{2})(\d{2})(\d{2})(?:\.(\d*))?)?\s*$/.exec(text)
   if (!said) return undefined
   const [, year = '', month = '', day = '', hour = '0', minute = '0', second = '0', fraction = ''] = said
   const span = Number(hour) > 23 ? undefined : spanOf(hour, minute, second, fraction)
@@ -91,7 +93,12 @@ function settled({ span, ...day }: Moment, places: number): Moment {
   if (at < 86_400n * SECOND) return { ...day, span: at }
   const next = new Date(Date.UTC(day.year, day.month - 1, day.day + 1))
   next.setUTCFullYear(next.getUTCFullYear())
-  return { year: next.getUTCFullYear(), month: next.getUTCMonth() + 1, day: next.getUTCDate(), span: at - 86_400n * SECOND }
+  return {
+    year: next.getUTCFullYear(),
+    month: next.getUTCMonth() + 1,
+    day: next.getUTCDate(),
+    span: at - 86_400n * SECOND
+  }
 }
 
 /** A number says a day or a moment by its digits. */
@@ -102,7 +109,14 @@ function asText(value: Exclude<Value, null>): string {
   if (typeof value === 'string') return text
   const [whole = '', fraction] = text.split('.')
   if (whole.startsWith('-')) return ''
-  const full = whole.length <= 6 ? whole.padStart(6, '0') : whole.length <= 8 ? whole.padStart(8, '0') : whole.length <= 12 ? whole.padStart(12, '0') : whole.padStart(14, '0')
+  const full =
+    whole.length <= 6
+      ? whole.padStart(6, '0')
+      : whole.length <= 8
+        ? whole.padStart(8, '0')
+        : whole.length <= 12
+          ? whole.padStart(12, '0')
+          : whole.padStart(14, '0')
   return fraction === undefined ? full : `${full}.${fraction}`
 }
 
@@ -135,7 +149,13 @@ export function asDay(value: Exclude<Value, null>, was: Family | undefined): str
 /** What a column of times has of a value. */
 export function asClock(value: Exclude<Value, null>, was: Family | undefined, places: number): string | undefined {
   const text = value instanceof Uint8Array ? new TextDecoder().decode(value) : String(value)
-  const moment = was === 'date' || was === 'moment' || /^\s*\d{2,4}-\d/.test(text) ? momentIn(text) : undefined
+  const isNumber = typeof value === 'bigint' || typeof value === 'number'
+  const isMoment = was === 'date' || was === 'moment' || /^\s*\d{2,4}-\d+-\d+[T ]/.test(text)
+  // A number beyond all times is a moment's digits.
+  const isBeyond = isNumber && Math.abs(Number(value)) >= 8_385_960
+  const digits = text.replace(/^-/, '').split('.')[0]?.length
+  if (isBeyond && digits !== 8 && digits !== 14) return undefined
+  const moment = isMoment ? momentIn(text) : isBeyond ? momentIn(asText(value)) : undefined
   const span = moment ? moment.span : clockIn(text)
   return span === undefined ? undefined : spanText(roundedTo(span, places), places)
 }

@@ -39,7 +39,8 @@ const implied = (type: DataType): string => {
 }
 
 /** A value as a function takes it to its last digit: what sort it is, and itself. */
-const given = (value: string) => `typeof(${value}), CASE typeof(${value}) WHEN 'integer' THEN CAST(${value} AS TEXT) ELSE ${value} END`
+const given = (value: string) =>
+  `typeof(${value}), CASE typeof(${value}) WHEN 'integer' THEN CAST(${value} AS TEXT) ELSE ${value} END`
 
 /** Which table is to have the rows of which, and what becomes of their columns. */
 export interface Move {
@@ -87,7 +88,11 @@ export class Rows {
       (...all: Given[]) => {
         try {
           const value = func(...all)
-          return typeof value === 'bigint' ? String(value) : typeof value === 'boolean' ? Number(value) : (value as Given)
+          return typeof value === 'bigint'
+            ? String(value)
+            : typeof value === 'boolean'
+              ? Number(value)
+              : (value as Given)
         } catch (error) {
           if (error instanceof Refused) this.refused = error
           throw error
@@ -97,7 +102,9 @@ export class Rows {
       // So many arguments as there are.
       this.db.create_function(name, Object.defineProperty(may(func), 'length', { value: -1 }))
     for (const [name, func] of functions(version, database)) define(name, func)
-    define('_held', (type, column, sort, value) => heldAs(typeOfText(text(type)), valueOf(sort ?? null, value ?? null), text(column)))
+    define('_held', (type, column, sort, value) =>
+      heldAs(typeOfText(text(type)), valueOf(sort ?? null, value ?? null), text(column))
+    )
     define('_carried', (from, type, column, sort, value) =>
       heldAs(typeOfText(text(type)), valueOf(sort ?? null, value ?? null), text(column), typeOfText(text(from)))
     )
@@ -159,7 +166,7 @@ export class Rows {
   /** Has the tables that a statement left take over the rows of those that were; all or nothing. */
   move(moves: readonly Move[]) {
     this.db.run('PRAGMA foreign_keys = OFF')
-    const before = this.orphans()
+    const before = this.orphans(moves.flatMap(({ was, now }) => (was && now?.foreignKeys.length ? was : [])))
     this.db.run('BEGIN')
     try {
       for (const [i, { was }] of moves.entries()) if (was) this.putAside(was.name, i)
@@ -172,7 +179,7 @@ export class Rows {
         if (was) this.db.run(`DROP TABLE ${aside(i)}`)
       }
       const own = moves.flatMap(({ now }) => now ?? [])
-      if (own.some(({ foreignKeys }) => foreignKeys.length > 0) && this.orphans() > before)
+      if (this.orphans(own) > before)
         throw new Refused('Cannot add or update a child row: a foreign key constraint fails', 1452)
       this.db.run('COMMIT')
     } catch (error) {
@@ -183,14 +190,12 @@ export class Rows {
     }
   }
 
-  /** Rows that lead to none. */
-  private orphans(): number {
-    try {
-      return this.ask('PRAGMA foreign_key_check').rows.length
-    } catch {
-      // A key that goes to what is no longer there: the rules have said so, or let it.
-      return Infinity
-    }
+  /** Rows of tables that lead to none. */
+  private orphans(tables: readonly Table[]): number {
+    let sum = 0
+    for (const { name, foreignKeys } of tables)
+      if (foreignKeys.length > 0) sum += this.ask(`PRAGMA foreign_key_check(${quote(name)})`).rows.length
+    return sum
   }
 
   private putAside(name: string, i: number) {
@@ -261,7 +266,8 @@ export class Rows {
         : [`UPDATE ${own} SET ${quote(column.name)} = ${held(column, `(${this.said(column.generated)})`)} ${row};`]
     )
     const checks = table.checks.map(
-      ({ name, expression }) => `SELECT _broken(${literal(name)}) FROM ${own} ${row} AND NOT (${this.said(expression)});`
+      ({ name, expression }) =>
+        `SELECT _broken(${literal(name)}) FROM ${own} ${row} AND NOT (${this.said(expression)});`
     )
     for (const { expression } of table.checks) this.run(`SELECT 1 FROM ${own} WHERE (${this.said(expression)}) LIMIT 0`)
     for (const { generated } of table.columns)
@@ -281,14 +287,17 @@ export class Rows {
         const [from, to] = [typeText(before.type), typeText(column.type)]
         const value = quote(before.name)
         if (from === to) return [[quote(column.name), value]]
-        return [[quote(column.name), `_carried(${literal(from)}, ${literal(to)}, ${literal(column.name)}, ${given(value)})`]]
+        return [
+          [quote(column.name), `_carried(${literal(from)}, ${literal(to)}, ${literal(column.name)}, ${given(value)})`]
+        ]
       }
       const isFilled = !column.nullable && column.default === undefined && !column.identity
       return isFilled ? [[quote(column.name), implied(column.type)]] : []
     })
     const [names, values] = [pairs.map(([name]) => name), pairs.map(([, value]) => value)]
     const rest = `FROM ${aside(i)} ORDER BY ${rowid(was)}`
-    if (names.length > 0) this.run(`INSERT INTO ${quote(now.name)} (${names.join(', ')}) SELECT ${values.join(', ')} ${rest}`)
+    if (names.length > 0)
+      this.run(`INSERT INTO ${quote(now.name)} (${names.join(', ')}) SELECT ${values.join(', ')} ${rest}`)
   }
 }
 
@@ -299,12 +308,20 @@ const rowid = ({ columns }: Table): string =>
   ['rowid', '_rowid_', 'oid'].find((word) => !columns.some(({ name }) => name.toLowerCase() === word)) ?? 'rowid'
 
 /** Keys that let nothing stand twice, by their names. */
-export function uniqueOf(table: Table): (readonly [string, readonly { readonly column: string; readonly length?: number }[]])[] {
+export function uniqueOf(
+  table: Table
+): (readonly [string, readonly { readonly column: string; readonly length?: number }[]])[] {
   const { primaryKey, uniques, indexes } = table
   return [
     ...[...(primaryKey ? [primaryKey] : []), ...uniques].map(
       ({ name, columns, parts }) =>
-        [name, columns.map((column, i) => ({ column, ...(parts?.[i]?.length === undefined ? {} : { length: parts[i].length }) }))] as const
+        [
+          name,
+          columns.map((column, i) => ({
+            column,
+            ...(parts?.[i]?.length === undefined ? {} : { length: parts[i].length })
+          }))
+        ] as const
     ),
     ...indexes
       .filter(({ unique }) => unique)
@@ -312,7 +329,9 @@ export function uniqueOf(table: Table): (readonly [string, readonly { readonly c
         ({ name, parts }) =>
           [
             name,
-            parts.flatMap(({ column, length }) => (column === undefined ? [] : [{ column, ...(length === undefined ? {} : { length }) }]))
+            parts.flatMap(({ column, length }) =>
+              column === undefined ? [] : [{ column, ...(length === undefined ? {} : { length }) }]
+            )
           ] as const
       )
   ]

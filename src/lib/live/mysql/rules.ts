@@ -4,7 +4,7 @@ import { typeText, usesColumn } from '../../core/catalog'
 import { Misplaced, type Dialect, type Structure, type Touched } from '../../core/dialects'
 import { Refused } from '../refused'
 import { uniqueOf } from './rows'
-import { familyOf } from './values'
+import { familyOf, isUnsigned, plainName } from './values'
 
 /** What a statement that does not fit is told. */
 export function misplaced({ what, about }: Misplaced, home: string): Refused {
@@ -47,20 +47,15 @@ export function mustStand(touched: readonly Touched[], structure: Structure, dia
 function mustBeTable(table: Table, structure: Structure, dialect: Dialect) {
   const { profile, write } = dialect
   const { limit } = profile.names
-  const named = [
-    table,
-    ...table.columns,
-    ...table.uniques,
-    ...table.indexes,
-    ...table.checks,
-    ...table.foreignKeys
-  ]
+  const named = [table, ...table.columns, ...table.uniques, ...table.indexes, ...table.checks, ...table.foreignKeys]
   // "Identifier Length Limits" (11.2.1).
   for (const { name } of named)
-    if (limit !== undefined && [...name].length > limit) throw new Refused(`Identifier name '${name}' is too long`, 1059)
+    if (limit !== undefined && [...name].length > limit)
+      throw new Refused(`Identifier name '${name}' is too long`, 1059)
   if (table.columns.length === 0) throw new Refused('A table must have at least 1 column', 1113)
   const numbered = table.columns.filter(({ identity }) => identity)
-  const leads = ({ name }: Column) => [...uniqueOf(table), ...plainOf(table)].some(([, [first]]) => first?.column === name)
+  const leads = ({ name }: Column) =>
+    [...uniqueOf(table), ...plainOf(table)].some(([, [first]]) => first?.column === name)
   if (numbered.length > 1 || numbered.some((column) => !leads(column)))
     throw new Refused(
       'Incorrect table definition; there can be only one auto column and it must be defined as a key',
@@ -90,7 +85,10 @@ function mustBeTable(table: Table, structure: Structure, dialect: Dialect) {
 const plainOf = ({ indexes }: Table) =>
   indexes
     .filter(({ unique }) => !unique)
-    .map(({ name, parts }) => [name, parts.flatMap(({ column, length }) => (column === undefined ? [] : [{ column, length }]))] as const)
+    .map(
+      ({ name, parts }) =>
+        [name, parts.flatMap(({ column, length }) => (column === undefined ? [] : [{ column, length }]))] as const
+    )
 
 function mustBeColumn(column: Column, { primaryKey }: Table, dialect: Dialect) {
   const { name, type } = column
@@ -99,46 +97,87 @@ function mustBeColumn(column: Column, { primaryKey }: Table, dialect: Dialect) {
   if (long && column.default !== undefined && /^('|[-+]?\d)/.test(column.default))
     throw new Refused(`BLOB, TEXT, GEOMETRY or JSON column '${name}' can't have a default value`, 1101)
   if (type.name === 'json' && primaryKey?.columns.includes(name))
-    throw new Refused(`JSON column '${name}' supports indexing only via generated columns on a specified JSON path.`, 3152)
+    throw new Refused(
+      `JSON column '${name}' supports indexing only via generated columns on a specified JSON path.`,
+      3152
+    )
   if (type.name === 'decimal') {
     const [precision = 10, scale = 0] = (type.args ?? []).map(Number)
-    if (precision > 65) throw new Refused(`Too big precision ${precision} specified for column '${name}'. Maximum is 65.`, 1426)
+    if (precision > 65)
+      throw new Refused(`Too big precision ${precision} specified for column '${name}'. Maximum is 65.`, 1426)
     if (scale > 30) throw new Refused(`Too big scale ${scale} specified for column '${name}'. Maximum is 30.`, 1425)
     if (scale > precision)
       throw new Refused(`For float(M,D), double(M,D) or decimal(M,D), M must be >= D (column '${name}').`, 1427)
   }
   if (type.name === 'varchar' && Number(type.args?.[0] ?? 0) > 16_383)
     throw new Refused(`Column length too big for column '${name}' (max = 16383); use BLOB or TEXT instead`, 1074)
-  const known = /^(tinyint|smallint|mediumint|int|bigint|decimal|float|double|bit|year|char|varchar|tinytext|text|mediumtext|longtext|binary|varbinary|tinyblob|blob|mediumblob|longblob|enum|set|date|time|datetime|timestamp|json)$/
-  if (!known.test(type.name)) throw new Refused(`This stand-in keeps no ${dialect.write.type(type)} (column '${name}')`, 1064)
+  const known =
+    /^(tinyint|smallint|mediumint|int|bigint|decimal|float|double|bit|year|char|varchar|tinytext|text|mediumtext|longtext|binary|varbinary|tinyblob|blob|mediumblob|longblob|enum|set|date|time|datetime|timestamp|json)$/
+  if (!known.test(plainName(type)))
+    throw new Refused(`This stand-in keeps no ${dialect.write.type(type)} (column '${name}')`, 1064)
 }
 
 function mustBeKeys(table: Table, dialect: Dialect) {
   const bare = new Map(table.columns.map((column) => [column.name, column]))
-  const all: readonly (readonly [string, readonly { readonly column: string; readonly length?: number | undefined }[], string?])[] = [
+  const all: readonly (readonly [
+    string,
+    readonly { readonly column: string; readonly length?: number | undefined }[],
+    string?
+  ])[] = [
     ...uniqueOf(table),
-    ...table.indexes.filter(({ unique }) => !unique).map(({ name, parts, method }) => [name, parts.flatMap(({ column, length }) => (column === undefined ? [] : [{ column, length }])), method] as const)
+    ...table.indexes
+      .filter(({ unique }) => !unique)
+      .map(
+        ({ name, parts, method }) =>
+          [
+            name,
+            parts.flatMap(({ column, length }) => (column === undefined ? [] : [{ column, length }])),
+            method
+          ] as const
+      )
   ]
   for (const [, parts, method] of all)
     for (const { column, length } of parts) {
       const own = bare.get(column)
       if (!own) throw new Refused(`Key column '${column}' doesn't exist in table`, 1072)
       if (own.type.name === 'json')
-        throw new Refused(`JSON column '${column}' supports indexing only via generated columns on a specified JSON path.`, 3152)
+        throw new Refused(
+          `JSON column '${column}' supports indexing only via generated columns on a specified JSON path.`,
+          3152
+        )
       if (LONG.test(own.type.name) && length === undefined && method !== 'fulltext' && method !== 'spatial')
         throw new Refused(`BLOB/TEXT column '${column}' used in key specification without a key length`, 1170)
     }
   const room = dialect.keyRoom
   if (!room) return
   const kinds = [
-    ...(table.primaryKey ? [['primaryKey', table.primaryKey.columns.map((column, i) => ({ column, descending: false, ...table.primaryKey?.parts?.[i] }))] as const] : []),
-    ...table.uniques.map(({ columns, parts }) => ['unique', columns.map((column, i) => ({ column, descending: false, ...parts?.[i] }))] as const),
-    ...table.indexes.filter(({ method }) => method === undefined || method === 'btree').map(({ parts }) => ['index', parts] as const)
+    ...(table.primaryKey
+      ? [
+          [
+            'primaryKey',
+            table.primaryKey.columns.map((column, i) => ({
+              column,
+              descending: false,
+              ...table.primaryKey?.parts?.[i]
+            }))
+          ] as const
+        ]
+      : []),
+    ...table.uniques.map(
+      ({ columns, parts }) =>
+        ['unique', columns.map((column, i) => ({ column, descending: false, ...parts?.[i] }))] as const
+    ),
+    ...table.indexes
+      .filter(({ method }) => method === undefined || method === 'btree')
+      .map(({ parts }) => ['index', parts] as const)
   ]
   for (const [kind, parts] of kinds) {
     const found = room(table, parts, kind)
     if (found && (found.bytes > found.most || found.widest > found.mostOfOne))
-      throw new Refused(`Specified key was too long; max key length is ${found.bytes > found.most ? found.most : found.mostOfOne} bytes`, 1071)
+      throw new Refused(
+        `Specified key was too long; max key length is ${found.bytes > found.most ? found.most : found.mostOfOne} bytes`,
+        1071
+      )
   }
 }
 
@@ -146,7 +185,8 @@ function mustBeKeys(table: Table, dialect: Dialect) {
 function mustLead(table: Table, structure: Structure, to?: string) {
   for (const fk of table.foreignKeys) {
     if (to !== undefined && fk.references.table.toLowerCase() !== to.toLowerCase()) continue
-    const parent = fk.references.table.toLowerCase() === table.name.toLowerCase() ? table : structure.table(fk.references.table)
+    const parent =
+      fk.references.table.toLowerCase() === table.name.toLowerCase() ? table : structure.table(fk.references.table)
     if (!parent) throw new Refused(`Failed to open the referenced table '${fk.references.table}'`, 1824)
     mustFit(fk, table, parent, to !== undefined)
   }
@@ -155,8 +195,11 @@ function mustLead(table: Table, structure: Structure, to?: string) {
 function mustFit(fk: ForeignKey, table: Table, parent: Table, isFromParent: boolean) {
   fk.columns.forEach((name, i) => {
     const own = table.columns.find((column) => column.name.toLowerCase() === name.toLowerCase())
-    const key = parent.columns.find((column) => column.name.toLowerCase() === (fk.references.columns[i] ?? '').toLowerCase())
-    if (!own && !isFromParent) throw new Refused(`Cannot drop column '${name}': needed in a foreign key constraint '${fk.name}'`, 1828)
+    const key = parent.columns.find(
+      (column) => column.name.toLowerCase() === (fk.references.columns[i] ?? '').toLowerCase()
+    )
+    if (!own && !isFromParent)
+      throw new Refused(`Cannot drop column '${name}': needed in a foreign key constraint '${fk.name}'`, 1828)
     if (!key) {
       if (isFromParent)
         throw new Refused(
@@ -174,16 +217,29 @@ function mustFit(fk: ForeignKey, table: Table, parent: Table, isFromParent: bool
         3780
       )
     if (own && !own.nullable && [fk.onDelete, fk.onUpdate].includes('set null'))
-      throw new Refused(`Column '${name}' cannot be NOT NULL: needed in a foreign key constraint '${fk.name}' SET NULL`, 1830)
-    if (own?.generated !== undefined && (own.virtual || ['set null', 'cascade'].includes(fk.onUpdate) || fk.onDelete === 'set null'))
-      throw new Refused(`Cannot define foreign key with ${fk.onUpdate.toUpperCase()} clause on a generated column.`, 3104)
+      throw new Refused(
+        `Column '${name}' cannot be NOT NULL: needed in a foreign key constraint '${fk.name}' SET NULL`,
+        1830
+      )
+    if (
+      own?.generated !== undefined &&
+      (own.virtual || ['set null', 'cascade'].includes(fk.onUpdate) || fk.onDelete === 'set null')
+    )
+      throw new Refused(
+        `Cannot define foreign key with ${fk.onUpdate.toUpperCase()} clause on a generated column.`,
+        3104
+      )
   })
   const isKey = (parts: readonly { readonly column: string; readonly length?: number | undefined }[]) =>
     parts.length === fk.references.columns.length &&
-    fk.references.columns.every((name, i) => parts[i]?.column.toLowerCase() === name.toLowerCase() && parts[i]?.length === undefined)
+    fk.references.columns.every(
+      (name, i) => parts[i]?.column.toLowerCase() === name.toLowerCase() && parts[i]?.length === undefined
+    )
   // “restrict_fk_on_non_standard_key”: a key that lets nothing stand twice, as it is unless somebody sets it otherwise.
   if (!uniqueOf(parent).some(([, parts]) => isKey(parts))) {
-    const begins = plainOf(parent).some(([, parts]) => fk.references.columns.every((name, i) => parts[i]?.column.toLowerCase() === name.toLowerCase()))
+    const begins = plainOf(parent).some(([, parts]) =>
+      fk.references.columns.every((name, i) => parts[i]?.column.toLowerCase() === name.toLowerCase())
+    )
     throw new Refused(
       begins
         ? `Failed to add the foreign key constraint. Missing unique key for constraint '${fk.name}' in the referenced table '${parent.name}'`
@@ -197,9 +253,10 @@ function mustFit(fk: ForeignKey, table: Table, parent: Table, isFromParent: bool
 function alike(a: Column, b: Column): boolean {
   const [first, second] = [familyOf(a.type), familyOf(b.type)]
   if (first !== second) return false
-  if (first === 'text') return (a.collation ?? '') === (b.collation ?? '') && LONG.test(a.type.name) === LONG.test(b.type.name)
+  if (first === 'text')
+    return (a.collation ?? '') === (b.collation ?? '') && LONG.test(a.type.name) === LONG.test(b.type.name)
   if (first === 'bytes') return true
-  if (first === 'whole') return a.type.name === b.type.name && /unsigned/.test(a.type.more ?? '') === /unsigned/.test(b.type.more ?? '')
+  if (first === 'whole') return plainName(a.type) === plainName(b.type) && isUnsigned(a.type) === isUnsigned(b.type)
   return typeText(a.type) === typeText(b.type)
 }
 
@@ -207,5 +264,8 @@ function mustNotBeLedTo(name: string, structure: Structure) {
   const [from] = structure.leadingTo(name)
   const fk = from?.foreignKeys.find(({ references }) => references.table.toLowerCase() === name.toLowerCase())
   if (from && fk && !structure.table(name))
-    throw new Refused(`Cannot drop table '${name}' referenced by a foreign key constraint '${fk.name}' on table '${from.name}'.`, 3730)
+    throw new Refused(
+      `Cannot drop table '${name}' referenced by a foreign key constraint '${fk.name}' on table '${from.name}'.`,
+      3730
+    )
 }

@@ -2,7 +2,7 @@
 // structure commits what was open ("Statements That Cause an Implicit Commit", 15.3.3) and is all or nothing ("Atomic Data Definition
 // Statement Support", 15.1.1). Stored programs are kept as their text, and never run. Sections are those of the manual, 8.4.
 import type { SqlJsStatic } from 'sql.js'
-import type { Catalog, Table, View } from '../../core/catalog'
+import { typeText, type Catalog, type DataType, type Table, type View } from '../../core/catalog'
 import { dialect as dialectOf, Misplaced, type Dialect, type Structure } from '../../core/dialects'
 import { writeScript } from '../../core/plan'
 import { Cursor, NotUnderstood, splitStatements } from '../../core/sql'
@@ -10,7 +10,7 @@ import { Refused } from '../refused'
 import { information } from './information'
 import { Rows, STRUCTURE, type Move } from './rows'
 import { misplaced, mustStand } from './rules'
-import { spoken } from './spoken'
+import { spoken, tablesIn, type TypeOf } from './spoken'
 import { told } from './told'
 
 export interface Answer {
@@ -57,7 +57,8 @@ export class Server {
   }
 
   private load() {
-    for (const [sql] of this.rows.ask(`SELECT sql FROM \`${STRUCTURE}\` ORDER BY place`).rows) this.structure.take(String(sql))
+    for (const [sql] of this.rows.ask(`SELECT sql FROM \`${STRUCTURE}\` ORDER BY place`).rows)
+      this.structure.take(String(sql))
     const { tables, views = [] } = this.structure.catalog()
     this.tables = new Map(tables.map((table) => [table.name, table]))
     this.views = new Map(views.map((view) => [view.name, view]))
@@ -124,15 +125,33 @@ export class Server {
       }
       this.isShown = true
     }
-    const answer = this.rows.ask(spoken(sql, this.dialect.write.lexis), most)
+    const { lexis } = this.dialect.write
+    const answer = this.rows.ask(spoken(sql, lexis, this.typesOf(sql)), most)
     return { ...answer, columns: answer.columns.map(asSaid), rows: answer.rows.map((row) => row.map(plain)) }
+  }
+
+  /** The types of columns that a statement speaks of. */
+  private typesOf(sql: string): TypeOf {
+    const types = new Map<string, DataType | undefined>()
+    for (const name of new Set(tablesIn(sql, this.dialect.write.lexis)))
+      for (const column of this.structure.table(name)?.columns ?? []) {
+        const key = column.name.toLowerCase()
+        const other = types.get(key)
+        const agrees = !types.has(key) || (other && typeText(other) === typeText(column.type))
+        types.set(key, agrees ? column.type : undefined)
+      }
+    return (column) => types.get(column.toLowerCase())
   }
 
   private change(sql: string): Answer {
     if (this.isOpen) this.end('COMMIT')
     const how = this.structure.take(sql)
     try {
-      if (how === 'data') throw new Refused(`This stand-in does not carry out ${sql.split(/\s+/).slice(0, 2).join(' ').toUpperCase()}`, 1064)
+      if (how === 'data')
+        throw new Refused(
+          `This stand-in does not carry out ${sql.split(/\s+/).slice(0, 2).join(' ').toUpperCase()}`,
+          1064
+        )
       const touched = this.structure.touched()
       mustStand(touched, this.structure, this.dialect)
       const moves = touched.flatMap(({ was, now, columns }): Move[] => {
@@ -220,7 +239,12 @@ export class Server {
 
   /** "SHOW Statements" (15.7.7), those that people type most. */
   private show(item: Cursor): Answer {
-    const answer = (columns: readonly string[], rows: Answer['rows']): Answer => ({ columns, rows, more: false, affected: 0 })
+    const answer = (columns: readonly string[], rows: Answer['rows']): Answer => ({
+      columns,
+      rows,
+      more: false,
+      affected: 0
+    })
     const isShow = item.take('show')
     if (isShow && item.take('databases')) return answer(['Database'], [[HOME]])
     if (isShow && item.take('tables'))
@@ -229,7 +253,10 @@ export class Server {
       const name = item.path().at(-1) ?? ''
       const table = this.structure.table(name)
       if (!table) throw new Refused(`Table '${HOME}.${name}' doesn't exist`, 1146)
-      const [own = ''] = writeScript({ ...this.structure.catalog(), tables: [table], views: [], routines: [] }, this.dialect).map(({ sql }) => sql)
+      const [own = ''] = writeScript(
+        { ...this.structure.catalog(), tables: [table], views: [], routines: [] },
+        this.dialect
+      ).map(({ sql }) => sql)
       return answer(['Table', 'Create Table'], [[table.name, own]])
     }
     if (!isShow) item.next()

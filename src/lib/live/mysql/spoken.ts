@@ -1,8 +1,9 @@
 // MySQL's statements in the words of the engine that keeps the stand-in's rows. Names, clauses and joins are the same; texts, casts,
 // functions and some operators are not. What has no counterpart is refused by name. Sections are those of the manual, 8.4.
-import type { Lexis, Token } from '../../core/sql'
-import { significant, textOf } from '../../core/sql'
+import { typeText, type DataType } from '../../core/catalog'
+import { nameOf, significant, textOf, type Lexis, type Token } from '../../core/sql'
 import { Refused } from '../refused'
+import { familyOf } from './values'
 
 /** Functions that mean the same there. */
 const ALIKE = new Set(
@@ -22,7 +23,19 @@ const NO_FUNCTION = new Set(
   ).split(' ')
 )
 /** Words behind which a name stands, whatever comes after it. */
-const BEFORE_NAME = new Set(['into', 'table', 'join', 'from', 'update', 'as', 'with', 'recursive', '.', 'references', 'replace'])
+const BEFORE_NAME = new Set([
+  'into',
+  'table',
+  'join',
+  'from',
+  'update',
+  'as',
+  'with',
+  'recursive',
+  '.',
+  'references',
+  'replace'
+])
 
 /** "Date and Time Functions": moments without parentheses. */
 const MOMENTS: Readonly<Record<string, string>> = {
@@ -37,21 +50,53 @@ const MOMENTS: Readonly<Record<string, string>> = {
   current_user: '_user()'
 }
 
+const COMPARED = /^(<>|!=|=|<|>|<=|>=)$/
+
 const quoteText = (text: string): string => `'${text.replaceAll("'", "''")}'`
 
 const syntax = (near: string) =>
-  new Refused(`You have an error in your SQL syntax near '${near.slice(0, 60)}', or what this stand-in does not know`, 1064)
+  new Refused(
+    `You have an error in your SQL syntax near '${near.slice(0, 60)}', or what this stand-in does not know`,
+    1064
+  )
+
+/** The type of a column by its name, where all tables of a statement that have one agree. */
+export type TypeOf = (column: string) => DataType | undefined
 
 /** A statement, or an expression, as it is said there. */
-export function spoken(sql: string, lexis: Lexis): string {
-  return new Spoken(significant(sql, lexis), lexis).all()
+export function spoken(sql: string, lexis: Lexis, typeOf: TypeOf = () => undefined): string {
+  return new Spoken(significant(sql, lexis), lexis, typeOf).all()
+}
+
+/** The names of tables that a statement may speak of: those behind words that tables stand behind. */
+export function tablesIn(sql: string, lexis: Lexis): string[] {
+  const tokens = significant(sql, lexis)
+  return tokens.flatMap((token, i) => {
+    const before = tokens[i - 1]
+    const isTable = before?.kind === 'word' && /^(from|join|update|into|table)$/i.test(before.text)
+    const name = isTable || before?.text === ',' ? nameOf(token, { ...lexis, fold: (one) => one }) : undefined
+    return name === undefined ? [] : [name]
+  })
 }
 
 class Spoken {
   constructor(
     private readonly tokens: readonly Token[],
-    private readonly lexis: Lexis
+    private readonly lexis: Lexis,
+    private readonly typeOf: TypeOf
   ) {}
+
+  /** The type of the column whose name stands at a place; nothing where it is no name, or of what is not known. */
+  private typeAt(at: number): DataType | undefined {
+    const token = this.tokens[at]
+    if (!token || this.word(at + 1) === '.' || this.word(at + 1) === '(') return undefined
+    const name = nameOf(token, { ...this.lexis, fold: (one) => one })
+    return name === undefined ? undefined : this.typeOf(name)
+  }
+
+  /** Where all that stands between two places is a column: its type. */
+  private typeBetween = (from: number, to: number): DataType | undefined =>
+    to - from === 1 || (to - from === 3 && this.word(from + 1) === '.') ? this.typeAt(to - 1) : undefined
 
   private word(at: number): string {
     const token = this.tokens[at]
@@ -124,9 +169,13 @@ class Spoken {
     if (token.kind === 'number') return [number(token.text), at]
     if (token.kind === 'executable') throw syntax(token.text)
     const word = this.word(at)
+    const type = this.typeAt(at)
+    const family = type && familyOf(type)
     const isNought = this.word(at + 1) === '+' && this.word(at + 2) === '0'
-    if (isNought && (token.kind === 'quoted' || (token.kind === 'word' && !NO_FUNCTION.has(word))))
-      return [`CAST(_digits(${exactly(token.text)}) AS NUMERIC)`, at + 2]
+    const isCompared = COMPARED.test(this.word(at + 1)) && this.tokens[at + 2]?.kind === 'number'
+    // "Type Conversion in Expression Evaluation" (14.3): what a value is beside a number.
+    if (type && ((isNought && family !== 'text') || (isCompared && ['date', 'time', 'moment'].includes(family ?? ''))))
+      return [`CAST(_number(${quoteText(typeText(type))}, ${exactly(token.text)}) AS NUMERIC)`, isNought ? at + 2 : at]
     if (token.kind === 'word') return this.named(at, to, word)
     if (word === '||') return ['OR', at]
     if (word === '&' && this.word(at + 1) === '&') return ['AND', at + 1]
@@ -159,7 +208,8 @@ class Spoken {
     if (word === 'straight_join') return ['JOIN', at]
     if (word === 'collate')
       return [`COLLATE ${/_bin$|_cs$|^binary$/.test(this.word(at + 1)) ? 'BINARY' : 'NOCASE'}`, at + 1]
-    if (word === 'interval' && !opens) throw new Refused('This stand-in adds intervals by date_add() and date_sub() alone', 1064)
+    if (word === 'interval' && !opens)
+      throw new Refused('This stand-in adds intervals by date_add() and date_sub() alone', 1064)
     if (opens && !isName && !NO_FUNCTION.has(word)) return this.call(at, word)
     if (at >= to) return ['', at]
     return [this.tokens[at]?.text ?? '', at]
@@ -171,7 +221,12 @@ class Spoken {
     const plain = (own: string) => `${own}(${this.part(from, to)})`
     const each = () => this.list(from, to).map(([begin, end]) => this.part(begin, end))
     const said = (() => {
-      if (name === 'cast' || name === 'convert') return this.cast(name, from, to)
+      if (name === 'cast' || name === 'convert') {
+        const value = this.cast(name, from, to)
+        // A moment beside a number is its digits ("Type Conversion in Expression Evaluation", 14.3).
+        const isCompared = COMPARED.test(this.word(close + 1)) && this.tokens[close + 2]?.kind === 'number'
+        return isCompared && /'(date|time)/.test(value) ? `CAST(_digits('text', ${value}) AS NUMERIC)` : value
+      }
       if (name === 'if') return plain('iif')
       if (name === 'substring' || name === 'substr' || name === 'mid') {
         const by = this.find(from, to, 'from')
@@ -224,6 +279,7 @@ class Spoken {
   private cast(name: string, from: number, to: number): string {
     const by = name === 'cast' ? this.find(from, to, 'as') : this.find(from, to, 'using', ',')
     if (by < 0) throw syntax(name)
+    const own = this.typeBetween(from, by)
     const value = this.part(from, by)
     if (this.word(by) === 'using') return `_charset(${value}, '${this.word(by + 1)}')`
     const type = this.tokens
@@ -231,6 +287,9 @@ class Spoken {
       .map(({ text }) => text.toLowerCase())
       .join(' ')
       .replace(/ ?([(),]) ?/g, '$1')
+    // How many digits a column prints, and what bytes its bits are, its type says.
+    if (own && /^(char|nchar|binary)/.test(type))
+      return `_shown(${quoteText(typeText(own))}, ${exactly(value)}, ${quoteText(type)})`
     const whole = `_cast(${exactly(value)}, ${quoteText(type)})`
     return /^(signed|unsigned|decimal|dec|double|float|real|year)/.test(type) ? `CAST(${whole} AS NUMERIC)` : whole
   }

@@ -9,7 +9,11 @@ import { inTurn } from '../turn'
 import { Server } from './server'
 
 /** Opens what a keeper holds, or an empty database of a version. */
-export async function openMysqlStandIn(engine: SqlJsStatic, keeper: FileKeeper, version: string): Promise<LiveDatabase> {
+export async function openMysqlStandIn(
+  engine: SqlJsStatic,
+  keeper: FileKeeper,
+  version: string
+): Promise<LiveDatabase> {
   const server = new Server(engine, version, await keeper.load())
   const save = () => keeper.save(() => server.file())
   return inTurn(opened(server, save), save)

@@ -6,16 +6,37 @@ import { uniqueOf } from './rows'
 const PATTERNS: readonly (readonly [RegExp, (said: RegExpExecArray, sql: string, find: Find) => Refused])[] = [
   [/^no such table: (?:main\.)?(.+)$/, ([, name = '']) => new Refused(`Table 'main.${name}' doesn't exist`, 1146)],
   [/^no such column: (.+)$/, ([, name = '']) => new Refused(`Unknown column '${name}' in 'field list'`, 1054)],
-  [/^table (.+) has no column named (.+)$/, ([, , name = '']) => new Refused(`Unknown column '${name}' in 'field list'`, 1054)],
-  [/^ambiguous column name: (.+)$/, ([, name = '']) => new Refused(`Column '${name}' in field list is ambiguous`, 1052)],
-  [/^no such function: _?(.+)$/, ([, name = '']) => new Refused(`This stand-in knows no function ${name.toUpperCase()}`, 1305)],
-  [/^(?:table .+ has (\d+) columns but (\d+) values were supplied|(\d+) values for (\d+) columns)$/, () => new Refused("Column count doesn't match value count", 1136)],
-  [/^UNIQUE constraint failed: index '(.+)'$/, ([, name = '']) => new Refused(`Duplicate entry for key '${name}'`, 1062)],
+  [
+    /^table (.+) has no column named (.+)$/,
+    ([, , name = '']) => new Refused(`Unknown column '${name}' in 'field list'`, 1054)
+  ],
+  [
+    /^ambiguous column name: (.+)$/,
+    ([, name = '']) => new Refused(`Column '${name}' in field list is ambiguous`, 1052)
+  ],
+  [
+    /^no such function: _?(.+)$/,
+    ([, name = '']) => new Refused(`This stand-in knows no function ${name.toUpperCase()}`, 1305)
+  ],
+  [
+    /^(?:table .+ has (\d+) columns but (\d+) values were supplied|(\d+) values for (\d+) columns)$/,
+    () => new Refused("Column count doesn't match value count", 1136)
+  ],
+  [
+    /^UNIQUE constraint failed: index '(.+)'$/,
+    ([, name = '']) => new Refused(`Duplicate entry for key '${name}'`, 1062)
+  ],
   [/^UNIQUE constraint failed: (.+)$/, ([, list = ''], _, find) => duplicate(list, find)],
   [/^NOT NULL constraint failed: (.+)\.([^.]+)$/, ([, , name = ''], sql) => lacking(name, sql)],
   [/^FOREIGN KEY constraint failed$/, (_, sql) => orphan(sql)],
-  [/^near "(.*)": syntax error$/, ([, near = '']) => new Refused(`You have an error in your SQL syntax near '${near}'`, 1064)],
-  [/^(incomplete input|unrecognized token: .*)$/, ([said = '']) => new Refused(`You have an error in your SQL syntax: ${said}`, 1064)]
+  [
+    /^near "(.*)": syntax error$/,
+    ([, near = '']) => new Refused(`You have an error in your SQL syntax near '${near}'`, 1064)
+  ],
+  [
+    /^(incomplete input|unrecognized token: .*)$/,
+    ([said = '']) => new Refused(`You have an error in your SQL syntax: ${said}`, 1064)
+  ]
 ]
 
 type Find = (table: string) => Table | undefined
@@ -35,7 +56,9 @@ function duplicate(list: string, find: Find): Refused {
   const parts = list.split(', ')
   const name = (parts[0] ?? '').split('.')[0] ?? ''
   const columns = parts.map((part) => part.slice(name.length + 1))
-  const key = (find(name) ? uniqueOf(find(name) as Table) : []).find(([, own]) => own.map(({ column }) => column).join() === columns.join())
+  const key = (find(name) ? uniqueOf(find(name) as Table) : []).find(
+    ([, own]) => own.map(({ column }) => column).join() === columns.join()
+  )
   return new Refused(`Duplicate entry for key '${name}.${key?.[0] ?? columns.join()}'`, 1062)
 }
 

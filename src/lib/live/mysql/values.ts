@@ -26,8 +26,11 @@ const FAMILIES: readonly (readonly [RegExp, Family])[] = [
   [/^(datetime|timestamp)$/, 'moment']
 ]
 
-export const familyOf = ({ name }: DataType): Family =>
-  FAMILIES.find(([pattern]) => pattern.test(name))?.[1] ?? 'text'
+/** A type's name without what is said behind it: `int unsigned` is one name where it has no width. */
+export const plainName = ({ name }: DataType): string => name.split(' ')[0] ?? name
+
+export const familyOf = (type: DataType): Family =>
+  FAMILIES.find(([pattern]) => pattern.test(plainName(type)))?.[1] ?? 'text'
 
 const BITS: Readonly<Record<string, bigint>> = { tinyint: 8n, smallint: 16n, mediumint: 24n, int: 32n, bigint: 64n }
 /** "String Type Storage Requirements", in bytes. */
@@ -96,7 +99,8 @@ const pointed = (value: bigint, scale: number): string => {
 /** A floating number as it is printed: fifteen digits, or six. */
 export function printed(value: number, single = false): string {
   const short = Number(value.toPrecision(single ? 6 : 17))
-  const text = Math.abs(short) >= 1e15 || (short !== 0 && Math.abs(short) < 1e-15) ? short.toExponential() : String(short)
+  const text =
+    Math.abs(short) >= 1e15 || (short !== 0 && Math.abs(short) < 1e-15) ? short.toExponential() : String(short)
   return text.replace('e+', 'e')
 }
 
@@ -109,12 +113,12 @@ export function textIn(value: Exclude<Value, null>, from: DataType | undefined):
     const found = digits(String(value))
     return found ? pointed(atPlace(found, scale), scale) : String(value)
   }
-  if (typeof value === 'number') return printed(value, from?.name === 'float')
+  if (typeof value === 'number') return printed(value, from && plainName(from) === 'float')
   return String(value)
 }
 
 /** A value as a number in words; what is no number stays what it is. */
-function numberIn(value: Exclude<Value, null>, from: DataType | undefined): string {
+export function numberIn(value: Exclude<Value, null>, from: DataType | undefined): string {
   const family = from && familyOf(from)
   if (from && family === 'list') {
     const listed = listedIn(from)
@@ -123,7 +127,10 @@ function numberIn(value: Exclude<Value, null>, from: DataType | undefined): stri
     return String(listed.reduce((sum, one, i) => (own.includes(one) ? sum + (1n << BigInt(i)) : sum), 0n))
   }
   if (family === 'date' || family === 'time' || family === 'moment') return digitsOf(String(value))
-  return typeof value === 'number' ? String(value) : textIn(value, from)
+  // All of a whole number's digits, where it is printed with fewer.
+  if (typeof value === 'number')
+    return Number.isInteger(value) && Math.abs(value) < 1e40 ? String(BigInt(value)) : String(value)
+  return textIn(value, from)
 }
 
 /**
@@ -136,11 +143,18 @@ export function heldAs(type: DataType, value: Value, column: string, from?: Data
     case 'whole':
       return wholeOf(type, value, column, from)
     case 'bit': {
-      const bytes = value instanceof Uint8Array ? value : typeof value === 'string' && was !== 'list' ? utf8.encode(value) : undefined
-      const number =
-        bytes && !(from && was !== 'bytes' && was !== 'text')
-          ? bytes.reduce((sum, byte) => (sum << 8n) + BigInt(byte), 0n)
-          : asWhole(numberIn(value, from), column)
+      // What is said is bytes; what comes out of another column is its number.
+      const bytes = from
+        ? undefined
+        : value instanceof Uint8Array
+          ? value
+          : typeof value === 'string'
+            ? utf8.encode(value)
+            : undefined
+      const number = bytes
+        ? bytes.reduce((sum, byte) => (sum << 8n) + BigInt(byte), 0n)
+        : outOfColumn(value, column, from)
+      if (was === 'decimal' && Number(value) < 0) throw outOfRange(column)
       if (number < 0n || number >= 1n << BigInt(type.args?.[0] ?? 1)) throw tooLong(column)
       return number
     }
@@ -157,7 +171,7 @@ export function heldAs(type: DataType, value: Value, column: string, from?: Data
     case 'float': {
       const text = numberIn(value, from)
       if (!digits(text)) throw typeof value === 'string' ? truncated(column) : outOfRange(column)
-      const number = type.name === 'float' ? Math.fround(Number(text)) : Number(text)
+      const number = plainName(type) === 'float' ? Math.fround(Number(text)) : Number(text)
       if (!Number.isFinite(number) || (number < 0 && isUnsigned(type))) throw outOfRange(column)
       return number
     }
@@ -167,8 +181,12 @@ export function heldAs(type: DataType, value: Value, column: string, from?: Data
       return listedOf(type, value, column, from)
     case 'date':
       return asDay(value, was) ?? fail(incorrect('date', value as Value, column, 1292))
-    case 'moment':
-      return asMoment(value, was, Number(type.args?.[0] ?? 0)) ?? fail(incorrect('datetime', value as Value, column, 1292))
+    case 'moment': {
+      const found = asMoment(value, was, Number(type.args?.[0] ?? 0))
+      if (found === undefined || (plainName(type) === 'timestamp' && !isStamp(found)))
+        throw incorrect('datetime', value as Value, column, 1292)
+      return found
+    }
     case 'time':
       return asClock(value, was, Number(type.args?.[0] ?? 0)) ?? fail(incorrect('time', value as Value, column, 1292))
     case 'bytes':
@@ -180,11 +198,16 @@ export function heldAs(type: DataType, value: Value, column: string, from?: Data
   }
 }
 
+/** "The DATE, DATETIME, and TIMESTAMP Types" (13.2.2): seconds from 1970 to 2038, or nought. */
+const isStamp = (moment: string): boolean =>
+  moment.startsWith('0000-00-00 00:00:00') ||
+  (!/^\d+-(00|\d+-00)/.test(moment) && moment >= '1970-01-01 00:00:01' && moment < '2038-01-19 03:14:08')
+
 function fail(error: Refused): never {
   throw error
 }
 
-const isUnsigned = ({ more = '', name }: DataType): boolean => /unsigned|zerofill/.test(`${name} ${more}`)
+export const isUnsigned = ({ more = '', name }: DataType): boolean => /unsigned|zerofill/.test(`${name} ${more}`)
 
 function asWhole(text: string, column: string): bigint {
   const found = digits(text)
@@ -192,18 +215,25 @@ function asWhole(text: string, column: string): bigint {
   return atPlace(found, 0)
 }
 
-function wholeOf(type: DataType, value: Exclude<Value, null>, column: string, from: DataType | undefined): bigint {
+/** What comes out of a column of text must be a whole number as it stands. */
+function outOfColumn(value: Exclude<Value, null>, column: string, from: DataType | undefined): bigint {
   const text = numberIn(value, from)
-  const bits = BITS[type.name] ?? 64n
+  const isText = from && ['text', 'bytes', 'json'].includes(familyOf(from))
+  if (isText && !WHOLE.test(text)) throw digits(text) ? truncated(column) : incorrect('integer', text, column)
+  return asWhole(text, column)
+}
+
+function wholeOf(type: DataType, value: Exclude<Value, null>, column: string, from: DataType | undefined): bigint {
+  const bits = BITS[plainName(type)] ?? 64n
   const [least, most] = isUnsigned(type) ? [0n, (1n << bits) - 1n] : [-(1n << (bits - 1n)), (1n << (bits - 1n)) - 1n]
-  // What comes out of a column of text must be a whole number as it stands.
-  if (from && (typeof value === 'string' || value instanceof Uint8Array) && familyOf(from) === 'text' && !WHOLE.test(text))
-    throw digits(text) ? truncated(column) : incorrect('integer', text, column)
-  const number = asWhole(text, column)
+  const number = outOfColumn(value, column, from)
+  // A decimal below nought is none without a sign, though it would be rounded to nought.
+  if (least === 0n && from && familyOf(from) === 'decimal' && Number(value) < 0) throw outOfRange(column)
   // What is beyond 64 bits with a sign is kept as a floating number: the nearest to the greatest stands for it.
   if (typeof value === 'number' && most === (1n << 64n) - 1n && number === 1n << 64n) return most
   // Beyond what eight bytes hold a floating number is set to the nearest that they do.
-  if (from?.name === 'float' && type.name === 'bigint') return number < least ? least : number > most ? most : number
+  if (from && plainName(from) === 'float' && plainName(type) === 'bigint')
+    return number < least ? least : number > most ? most : number
   if (number < least || number > most) throw outOfRange(column)
   return number
 }
@@ -243,15 +273,20 @@ function listedOf(type: DataType, value: Exclude<Value, null>, column: string, f
   return listed.filter((one) => own.includes(one)).join(',')
 }
 
+/** Bits as the bytes that they are kept in. */
+export function bitsIn(value: Exclude<Value, null>, { args }: DataType): Uint8Array {
+  let bits = BigInt(String(value))
+  const bytes: number[] = []
+  for (let left = Math.ceil(Number(args?.[0] ?? 1) / 8); left > 0; left--, bits >>= 8n)
+    bytes.unshift(Number(bits & 255n))
+  return Uint8Array.from(bytes)
+}
+
 function wordsOf(type: DataType, value: Exclude<Value, null>, column: string, from: DataType | undefined): string {
   const was = from && familyOf(from)
   let text: string
-  if (was === 'bit' && type.name.endsWith('text')) {
-    let bits = BigInt(String(value))
-    const bytes: number[] = []
-    for (let left = Math.ceil(Number(from?.args?.[0] ?? 1) / 8); left > 0; left--, bits >>= 8n) bytes.unshift(Number(bits & 255n))
-    text = decoded(Uint8Array.from(bytes), column)
-  } else text = value instanceof Uint8Array ? decoded(value, column) : textIn(value, from)
+  if (from && was === 'bit' && type.name.endsWith('text')) text = decoded(bitsIn(value, from), column)
+  else text = value instanceof Uint8Array ? decoded(value, column) : textIn(value, from)
   const room = ROOM[type.name]
   const [size] = type.args ?? []
   // "The CHAR and VARCHAR Types": blanks at the end are not kept, or are passed over where they are too many.
@@ -269,7 +304,11 @@ function decoded(bytes: Uint8Array, column: string): string {
   try {
     return new TextDecoder('utf-8', { fatal: true, ignoreBOM: true }).decode(bytes)
   } catch {
-    throw incorrect('string', [...bytes].map((byte) => `\\x${byte.toString(16).padStart(2, '0').toUpperCase()}`).join(''), column)
+    throw incorrect(
+      'string',
+      [...bytes].map((byte) => `\\x${byte.toString(16).padStart(2, '0').toUpperCase()}`).join(''),
+      column
+    )
   }
 }
 
@@ -285,7 +324,8 @@ function bytesOf(type: DataType, value: Exclude<Value, null>, column: string, fr
 }
 
 function jsonOf(value: Exclude<Value, null>, column: string, from: DataType | undefined): string {
-  const text = value instanceof Uint8Array ? decoded(value, column) : textIn(value, from)
+  const own = from && familyOf(from) === 'bit' ? bitsIn(value, from) : value
+  const text = own instanceof Uint8Array ? decoded(own, column) : textIn(own, from)
   try {
     JSON.parse(text)
   } catch (error) {

@@ -213,7 +213,9 @@ function tableOf(
       schema: 'main',
       name,
       ...(comment === '' ? {} : { comment }),
-      columns: columns.map((column) => columnOf(shown, column, str(row, 'collation'), home, json.has(str(column, 'name')))),
+      columns: columns.map((column) =>
+        columnOf(shown, column, str(row, 'collation'), home, json.has(str(column, 'name')))
+      ),
       ...(primaryKey ? { primaryKey } : {}),
       uniques,
       foreignKeys,

@@ -88,4 +88,3 @@ export function asWritten(printed: string): string {
 }
 
 const UNWRITABLE = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/
-

@@ -132,8 +132,7 @@ function dropped(table: ReadTable, item: Cursor) {
         : kind === 'constraint' || kind === 'check'
           ? table.dropLink(name) || table.dropCheck(name) || table.dropIndex(name)
           : undefined
-  if (gone === false && !gently)
-    throw missing(kind === 'foreign key' || kind === 'check' ? kind : 'index', name)
+  if (gone === false && !gently) throw missing(kind === 'foreign key' || kind === 'check' ? kind : 'index', name)
   if (gone === undefined && !(gently && !table.columns.some((one) => small(one.name) === small(name))))
     table.dropColumn(name)
 }

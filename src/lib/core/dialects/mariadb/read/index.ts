@@ -37,7 +37,6 @@ export function readMariadbScript(script: string, member: Member): ScriptRead {
   return { catalog: reading.catalog(), statements }
 }
 
-
 /** An empty database that takes statements. */
 export function mariadbStructure(member: Member): Structure {
   const structure = new ReadStructure(member)

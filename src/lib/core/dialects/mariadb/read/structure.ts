@@ -253,7 +253,8 @@ export class ReadStructure {
     const definition = () => `CREATE ${kind.toUpperCase()} ${whole}`
     const isThere = this.kept[kind].has(small(name))
     if (isThere && gently) return 'read'
-    if (isThere && !/^create\s+or\s+replace/i.test(sql)) throw new Misplaced('a program', name, `There is a ${kind} ${name} already.`)
+    if (isThere && !/^create\s+or\s+replace/i.test(sql))
+      throw new Misplaced('a program', name, `There is a ${kind} ${name} already.`)
     if (kind === 'view') {
       // A table of that name stands for the view until it is made: so dump tools have it.
       const columns = item.word() === '(' ? item.names() : undefined
@@ -288,7 +289,8 @@ export class ReadStructure {
       const name = item.name()
       item.expect('on')
       const table = this.must(item.path().at(-1) ?? '')
-      if (!table.dropIndex(name) && !gently) throw new Misplaced('no index', name, `${table.name} has no index ${name} by then.`)
+      if (!table.dropIndex(name) && !gently)
+        throw new Misplaced('no index', name, `${table.name} has no index ${name} by then.`)
       return 'read'
     }
     const from = this.kept[kind as keyof typeof this.kept] as Map<string, unknown> | undefined

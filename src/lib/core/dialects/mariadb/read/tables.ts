@@ -35,7 +35,10 @@ interface Held {
 }
 
 /** All that a table is, as it stands at one moment. */
-export type TableState = Pick<ReadTable, 'name' | 'columns' | 'collation' | 'comment' | 'parted' | 'engine' | 'options'> & {
+export type TableState = Pick<
+  ReadTable,
+  'name' | 'columns' | 'collation' | 'comment' | 'parted' | 'engine' | 'options'
+> & {
   readonly held: Pick<Kept, 'primary' | 'indexes' | 'links' | 'checks'>
 }
 
