@@ -14,19 +14,19 @@ import { familyOf, heldAs, listedIn, type Family } from './values'
 const quote = (name: string): string => `\`${name.replaceAll('`', '``')}\``
 const literal = (said: string): string => `'${said.replaceAll("'", "''")}'`
 
-/** What keeps a value of each family there. */
+/** What keeps a value of each family there: `BLOB` is whatever comes, so that a number is told from its digits. */
 const KEPT_AS: Readonly<Record<Family, string>> = {
   whole: 'INTEGER',
-  bit: 'INTEGER',
+  bit: 'BLOB',
   year: 'INTEGER',
   decimal: 'NUMERIC',
   float: 'REAL',
   text: 'TEXT',
-  list: 'TEXT',
+  list: 'BLOB',
   json: 'TEXT',
-  date: 'TEXT',
-  time: 'TEXT',
-  moment: 'TEXT',
+  date: 'BLOB',
+  time: 'BLOB',
+  moment: 'BLOB',
   bytes: 'BLOB'
 }
 
@@ -41,6 +41,9 @@ const implied = (type: DataType): string => {
 /** A value as a function takes it to its last digit: what sort it is, and itself. */
 const given = (value: string) =>
   `typeof(${value}), CASE typeof(${value}) WHEN 'integer' THEN CAST(${value} AS TEXT) ELSE ${value} END`
+
+/** Bits are a number, which nothing makes of its digits where whatever comes is kept. */
+const asKept = ({ type }: Column, value: string) => (familyOf(type) === 'bit' ? `CAST(${value} AS INTEGER)` : value)
 
 /** Which table is to have the rows of which, and what becomes of their columns. */
 export interface Move {
@@ -243,8 +246,8 @@ export class Rows {
   /** What is held of each row that is written. */
   private hold(table: Table) {
     const [own, row] = [quote(table.name), `WHERE ${rowid(table)} = new.${rowid(table)}`]
-    const held = ({ name, type }: Column, value: string) =>
-      `_held(${literal(typeText(type))}, ${literal(name)}, ${given(value)})`
+    const held = (column: Column, value: string) =>
+      asKept(column, `_held(${literal(typeText(column.type))}, ${literal(column.name)}, ${given(value)})`)
     const plain = table.columns.filter(({ generated }) => generated === undefined)
     const numbered = (column: Column) =>
       `coalesce(${held(column, `new.${quote(column.name)}`)}, (SELECT coalesce(max(${quote(column.name)}), 0) + 1 FROM ${own}))`
@@ -288,7 +291,7 @@ export class Rows {
         const value = quote(before.name)
         if (from === to) return [[quote(column.name), value]]
         return [
-          [quote(column.name), `_carried(${literal(from)}, ${literal(to)}, ${literal(column.name)}, ${given(value)})`]
+          [quote(column.name), asKept(column, `_carried(${literal(from)}, ${literal(to)}, ${literal(column.name)}, ${given(value)})`)]
         ]
       }
       const isFilled = !column.nullable && column.default === undefined && !column.identity

@@ -113,6 +113,7 @@ export function textIn(value: Exclude<Value, null>, from: DataType | undefined):
     const found = digits(String(value))
     return found ? pointed(atPlace(found, scale), scale) : String(value)
   }
+  if (family === 'year') return String(value).padStart(4, '0')
   if (typeof value === 'number') return printed(value, from && plainName(from) === 'float')
   return String(value)
 }
@@ -255,7 +256,8 @@ function listedOf(type: DataType, value: Exclude<Value, null>, column: string, f
   const was = from && familyOf(from)
   const isNumber = typeof value === 'number' || typeof value === 'bigint' || was === 'decimal'
   if (isNumber) {
-    const number = asWhole(String(value), column)
+    // Of what is said, what stands behind its point is passed over; what comes out of a column is rounded.
+    const number = from ? asWhole(String(value), column) : BigInt(Math.trunc(Number(value)))
     const count = BigInt(listed.length)
     if (type.name === 'enum') {
       const found = number >= 1n && number <= count ? listed[Number(number) - 1] : undefined
@@ -266,7 +268,9 @@ function listedOf(type: DataType, value: Exclude<Value, null>, column: string, f
   }
   const text = textIn(value, from)
   const find = (one: string) => listed.find((own) => own.toLowerCase() === one.replace(/ +$/, '').toLowerCase())
-  if (type.name === 'enum') return find(text) ?? fail(truncated(column))
+  // "The ENUM Type" (13.3.5): a number in quotes is one of the list, or where there is none, its place.
+  if (type.name === 'enum')
+    return find(text) ?? (/^[1-9]\d*$/.test(text) ? listed[Number(text) - 1] : undefined) ?? fail(truncated(column))
   if (text === '') return ''
   const own = text.split(',').map(find)
   if (own.includes(undefined)) throw truncated(column)

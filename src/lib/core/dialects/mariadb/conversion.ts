@@ -150,7 +150,8 @@ const numberOf = ({ family }: Parts, column: string): string => (isNumber(family
 
 /** Bytes as characters, which they may not be. */
 const charactersOf = (column: string) => `CONVERT(CAST(${column} AS binary) USING utf8mb4)`
-const noCharacters = (column: string) => `CAST(${charactersOf(column)} AS binary) <> CAST(${column} AS binary)`
+/** MySQL makes nothing of what are none, MariaDB puts question marks. */
+const noCharacters = (column: string) => `NOT (CAST(${charactersOf(column)} AS binary) <=> CAST(${column} AS binary))`
 
 function toText(source: Parts, target: Parts, column: string): Conversion {
   if (source.family === 'bit' && target.name.endsWith('text'))
