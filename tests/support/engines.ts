@@ -20,6 +20,8 @@ import { setTimeout as pause } from 'node:timers/promises'
 export interface Playground {
   readonly dialect: Dialect
   readonly live: LiveDatabase
+  /** Where another connection goes to. */
+  readonly url?: string
   /** Runs one statement by itself; throws what the engine says. */
   exec(sql: string): Promise<void>
   /** Back to an empty database. */
@@ -234,6 +236,7 @@ async function mariadbServer(): Promise<Playground> {
   return {
     dialect,
     live,
+    url,
     exec: async (sql) => void (await live.query(sql)),
     reset: () => run(live, ['DROP DATABASE harbour', 'CREATE DATABASE harbour', 'USE harbour']),
     // Each statement is all or nothing by itself. Another connection is in the middle of it, waiting for a lock on all

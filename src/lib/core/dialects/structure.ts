@@ -26,15 +26,18 @@ export interface Touched {
   readonly now?: Table
   /** The name that each column had before, by its name now; a new one is not there. */
   readonly columns: ReadonlyMap<string, string>
+  /** A foreign key that no index of the table begins with, where the engine wants one. */
+  readonly unindexed?: string
 }
 
 /** What a statement speaks of and is not there, or makes and is there. */
 export type Misplacement =
   | 'no table'
   | 'no column'
+  | 'no column of a key'
   | 'no index'
-  | 'no foreign key'
   | 'no check'
+  | 'nothing to remove'
   | 'a table'
   | 'a column'
   | 'an index'

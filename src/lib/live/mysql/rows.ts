@@ -291,7 +291,10 @@ export class Rows {
         const value = quote(before.name)
         if (from === to) return [[quote(column.name), value]]
         return [
-          [quote(column.name), asKept(column, `_carried(${literal(from)}, ${literal(to)}, ${literal(column.name)}, ${given(value)})`)]
+          [
+            quote(column.name),
+            asKept(column, `_carried(${literal(from)}, ${literal(to)}, ${literal(column.name)}, ${given(value)})`)
+          ]
         ]
       }
       const isFilled = !column.nullable && column.default === undefined && !column.identity

@@ -7,9 +7,10 @@ import { uniqueOf } from './rows'
 import { familyOf, isUnsigned, plainName } from './values'
 
 /** What a statement that does not fit is told. */
-export function misplaced({ what, about }: Misplaced, home: string): Refused {
+export function misplaced({ what, about }: Misplaced, sql: string, home: string): Refused {
   switch (what) {
     case 'no table':
+      if (/^\s*drop\b/i.test(sql)) return new Refused(`Unknown table '${home}.${about}'`, 1051)
       return new Refused(`Table '${home}.${about}' doesn't exist`, 1146)
     case 'a table':
       return new Refused(`Table '${about}' already exists`, 1050)
@@ -21,8 +22,11 @@ export function misplaced({ what, about }: Misplaced, home: string): Refused {
       return new Refused(`Duplicate key name '${about}'`, 1061)
     case 'a primary key':
       return new Refused('Multiple primary key defined', 1068)
+    case 'no column of a key':
+      return new Refused(`Key column '${about}' doesn't exist in table`, 1072)
     case 'no index':
-    case 'no foreign key':
+      return new Refused(`Key '${about}' doesn't exist in table`, 1176)
+    case 'nothing to remove':
       return new Refused(`Can't DROP '${about}'; check that column/key exists`, 1091)
     case 'no check':
       return new Refused(`Check constraint '${about}' is not found in the table.`, 3821)
@@ -36,15 +40,51 @@ export function misplaced({ what, about }: Misplaced, home: string): Refused {
 const LONG = /^(tinytext|text|mediumtext|longtext|tinyblob|blob|mediumblob|longblob|json)$/
 
 /** Throws what is wrong with the tables that a statement has left, and with those that lead to them. */
-export function mustStand(touched: readonly Touched[], structure: Structure, dialect: Dialect) {
-  for (const { now } of touched) if (now) mustBeTable(now, structure, dialect)
+export function mustStand(
+  touched: readonly Touched[],
+  before: (table: string) => Table | undefined,
+  structure: Structure,
+  dialect: Dialect
+) {
+  for (const one of touched) {
+    const old = one.was === undefined ? undefined : before(one.was)
+    if (!one.now) continue
+    if (old) mustBeFree(old, one, dialect)
+    mustBeTable(one.now, old !== undefined, structure, dialect)
+    if (one.unindexed !== undefined)
+      throw new Refused(`Cannot drop index '${one.unindexed}': needed in a foreign key constraint`, 1553)
+  }
   for (const { was, now } of touched) if (was !== undefined && !now) mustNotBeLedTo(was, structure)
   for (const { now, was } of touched)
     if (now && was !== undefined)
       for (const table of structure.leadingTo(now.name)) mustLead(table, structure, now.name)
 }
 
-function mustBeTable(table: Table, structure: Structure, dialect: Dialect) {
+/** Expressions do not follow a column that gets another name, or goes. */
+function mustBeFree(old: Table, { now, columns }: Touched, { write }: Dialect) {
+  const staying = new Map([...columns].map(([is, was]) => [was, is]))
+  const others = old.columns.filter(({ name }) => staying.get(name) !== name)
+  for (const { name } of others) {
+    const check = now?.checks.find(
+      (one) => old.checks.some((own) => own.name === one.name) && usesColumn('check', one, name, write.lexis)
+    )
+    if (check)
+      throw new Refused(
+        `Check constraint '${check.name}' uses column '${name}', hence column cannot be dropped or renamed.`,
+        3959
+      )
+    const computed = now?.columns.find(
+      (one) =>
+        one.generated !== undefined &&
+        one.name !== name &&
+        columns.has(one.name) &&
+        usesColumn('column', one, name, write.lexis)
+    )
+    if (computed) throw new Refused(`Column '${name}' has a generated column dependency.`, 3108)
+  }
+}
+
+function mustBeTable(table: Table, wasThere: boolean, structure: Structure, dialect: Dialect) {
   const { profile, write } = dialect
   const { limit } = profile.names
   const named = [table, ...table.columns, ...table.uniques, ...table.indexes, ...table.checks, ...table.foreignKeys]
@@ -52,7 +92,10 @@ function mustBeTable(table: Table, structure: Structure, dialect: Dialect) {
   for (const { name } of named)
     if (limit !== undefined && [...name].length > limit)
       throw new Refused(`Identifier name '${name}' is too long`, 1059)
-  if (table.columns.length === 0) throw new Refused('A table must have at least 1 column', 1113)
+  if (table.columns.length === 0)
+    throw wasThere
+      ? new Refused("You can't delete all columns with ALTER TABLE; use DROP TABLE instead", 1090)
+      : new Refused('A table must have at least 1 column', 1113)
   const numbered = table.columns.filter(({ identity }) => identity)
   const leads = ({ name }: Column) =>
     [...uniqueOf(table), ...plainOf(table)].some(([, [first]]) => first?.column === name)

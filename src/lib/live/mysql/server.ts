@@ -106,7 +106,7 @@ export class Server {
       if (word === 'show' || word === 'describe' || word === 'desc') return this.show(item)
       return this.session(item)
     } catch (error) {
-      if (error instanceof Misplaced) throw misplaced(error, HOME)
+      if (error instanceof Misplaced) throw misplaced(error, statement.sql, HOME)
       if (error instanceof NotUnderstood) throw new Refused(`This stand-in does not take it: ${error.message}`, 1064)
       throw told(error, statement.sql, (name) => this.structure.table(name))
     }
@@ -153,7 +153,7 @@ export class Server {
           1064
         )
       const touched = this.structure.touched()
-      mustStand(touched, this.structure, this.dialect)
+      mustStand(touched, (name) => this.tables.get(name), this.structure, this.dialect)
       const moves = touched.flatMap(({ was, now, columns }): Move[] => {
         const before = was === undefined ? undefined : this.tables.get(was)
         if (before && now && JSON.stringify(before) === JSON.stringify(now)) return []

@@ -115,8 +115,12 @@ function restated(table: ReadTable, item: Cursor, old: string, around: Around) {
 }
 
 function dropped(table: ReadTable, item: Cursor) {
-  const missing = (what: 'foreign key' | 'index' | 'check', name: string) =>
-    new Misplaced(`no ${what}`, name, `${table.name} has no ${what} ${name} by then.`)
+  const missing = (what: string, name: string) =>
+    new Misplaced(
+      what === 'check' ? 'no check' : 'nothing to remove',
+      name,
+      `${table.name} has no ${what} ${name} by then.`
+    )
   if (item.take('primary', 'key')) return table.dropPrimary()
   const kind = item.take('foreign', 'key')
     ? 'foreign key'
@@ -133,8 +137,10 @@ function dropped(table: ReadTable, item: Cursor) {
           ? table.dropLink(name) || table.dropCheck(name) || table.dropIndex(name)
           : undefined
   if (gone === false && !gently) throw missing(kind === 'foreign key' || kind === 'check' ? kind : 'index', name)
-  if (gone === undefined && !(gently && !table.columns.some((one) => small(one.name) === small(name))))
-    table.dropColumn(name)
+  if (gone !== undefined) return
+  const isThere = table.columns.some((one) => small(one.name) === small(name))
+  if (!isThere && !gently) throw missing('column', name)
+  if (isThere) table.dropColumn(name)
 }
 
 const typeWords = ({

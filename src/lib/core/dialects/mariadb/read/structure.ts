@@ -125,7 +125,8 @@ export class ReadStructure {
     return [...this.before].map(([table, state]) => ({
       ...(state ? { was: state.name } : {}),
       ...(this.tables.get(small(table.name)) === table ? { now: table.table() } : {}),
-      columns: table.columnsBefore
+      columns: table.columnsBefore,
+      ...(table.unindexed === undefined ? {} : { unindexed: table.unindexed })
     }))
   }
 
@@ -290,7 +291,7 @@ export class ReadStructure {
       item.expect('on')
       const table = this.must(item.path().at(-1) ?? '')
       if (!table.dropIndex(name) && !gently)
-        throw new Misplaced('no index', name, `${table.name} has no index ${name} by then.`)
+        throw new Misplaced('nothing to remove', name, `${table.name} has no index ${name} by then.`)
       return 'read'
     }
     const from = this.kept[kind as keyof typeof this.kept] as Map<string, unknown> | undefined

@@ -118,6 +118,22 @@ export class ReadTable {
     return found
   }
 
+  private keyColumn(name: string): Column {
+    const found = this.columns.find((one) => same(one.name, name))
+    if (!found) throw new Misplaced('no column of a key', name, `${this.name} has no column ${name}.`)
+    return found
+  }
+
+  /** A foreign key that no index begins with: "Foreign Keys" wants one. */
+  get unindexed(): string | undefined {
+    const lists = [
+      this.primary?.columns ?? [],
+      ...this.indexes.map(({ index }) => index.parts.map(({ column = '' }) => column))
+    ]
+    return this.links.find(({ columns }) => !lists.some((list) => columns.every((one, i) => same(one, list[i] ?? ''))))
+      ?.name
+  }
+
   /** A definition between the parentheses of CREATE TABLE, or behind ADD. */
   add(item: Cursor, isNamed: (name: string) => boolean) {
     if (isMember(item)) this.addMember(readMember(item), isNamed)
@@ -195,7 +211,7 @@ export class ReadTable {
   addMember(read: ReadMember, isNamed: (name: string) => boolean) {
     if (read.kind === 'primaryKey') {
       if (this.primary) throw new Misplaced('a primary key', this.name, `${this.name} has a primary key already.`)
-      const columns = read.columns.map((name) => this.column(name).name)
+      const columns = read.columns.map((name) => this.keyColumn(name).name)
       this.primary = { columns, parts: read.parts.map(({ length }) => (length === undefined ? {} : { length })) }
       this.columns = this.columns.map((one) => (columns.includes(one.name) ? { ...one, nullable: false } : one))
     } else if (read.kind === 'check') {
@@ -203,7 +219,7 @@ export class ReadTable {
       if (this.member.checks) this.checks.push({ name: read.name ?? this.freeCheck(), expression: read.expression })
     } else if (read.kind === 'foreignKey') this.addLink(read, isNamed)
     else {
-      const parts = read.index.parts.map((part) => ({ ...part, column: this.column(part.column ?? '').name }))
+      const parts = read.index.parts.map((part) => ({ ...part, column: this.keyColumn(part.column ?? '').name }))
       // One that the engine made is none any more once another does its work.
       const begins = (held: Held) =>
         held.index.parts.every((part, i) => same(part.column ?? '', parts[i]?.column ?? ''))
