@@ -108,7 +108,8 @@ function asText(value: Exclude<Value, null>): string {
   const text = String(value)
   if (typeof value === 'string') return text
   const [whole = '', fraction] = text.split('.')
-  if (whole.startsWith('-')) return ''
+  // The least is the first of January 2000, 101; below it there is none.
+  if (Number(value) < 101) return ''
   const full =
     whole.length <= 6
       ? whole.padStart(6, '0')
