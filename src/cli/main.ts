@@ -17,7 +17,7 @@ const command =
 
 const program = new Command('ramblet')
   .description(
-    'Schemas as designs and databases: scripts, differences and migrations.\nA SOURCE is a design file or a database: postgres://…, mysql://… (MariaDB), firebird://…, sqlite:FILE; or a script: FILE.sql; or answers to “ramblet questions”: FILE.jsonl; or a design in words: FILE.jot'
+    'Schemas as designs and databases: scripts, differences and migrations.\nA SOURCE is a design file or a database: postgres://…, mysql://… (MySQL or MariaDB), firebird://…, sqlite:FILE; or a script: FILE.sql; or answers to “ramblet questions”: FILE.jsonl; or a design in words: FILE.jot'
   )
   .exitOverride()
   .configureHelp({ sortSubcommands: false })

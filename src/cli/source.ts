@@ -86,15 +86,9 @@ const OPENERS: readonly Opener[] = [
     // One protocol, two engines: the server says which.
     pattern: /^(mysql|mariadb):\/\//i,
     open: async (url) => {
-      const { openMariadb } = await import('../lib/server/mariadb')
-      const live = await openMariadb(url.replace(/^mariadb:/i, 'mysql:'))
-      const { rows } = await live.query('SELECT version()')
-      const version = String(rows[0]?.[0])
-      if (/mariadb/i.test(version)) return { live, engine: 'mariadb' }
-      await live.close()
-      throw new CouldNot(
-        `${shown(url)} is MySQL ${version}: servers of MySQL are not asked. Save its structure (mysqldump --no-data --routines) and read that file with --engine mysql.`
-      )
+      const { openMysqlOrMariadb } = await import('../lib/server/mysql')
+      const live = await openMysqlOrMariadb(url.replace(/^mariadb:/i, 'mysql:'))
+      return { live, engine: live.engine }
     }
   },
   {

@@ -2,8 +2,8 @@
 import type { ServerAddress } from '../core/design'
 import type { LiveDatabase } from '../live'
 import { firebirdDatabases, openFirebird } from './firebird'
-import { mariadbDatabases, openMariadb } from './mariadb'
 import { mongodbDatabases, openMongodb } from './mongodb'
+import { mysqlDatabases, openMariadb, openMysql } from './mysql'
 import { openPostgres, postgresDatabases } from './postgres'
 
 export interface Access extends ServerAddress {
@@ -20,7 +20,8 @@ interface Driver {
 
 export const DRIVERS: Readonly<Record<string, Driver>> = {
   postgres: { open: openPostgres, databases: postgresDatabases },
-  mariadb: { open: openMariadb, databases: mariadbDatabases },
+  mariadb: { open: openMariadb, databases: mysqlDatabases },
+  mysql: { open: openMysql, databases: mysqlDatabases },
   firebird: { open: openFirebird, databases: firebirdDatabases },
   mongodb: { open: openMongodb, databases: mongodbDatabases, openToAll: true }
 }

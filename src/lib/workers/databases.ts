@@ -7,6 +7,7 @@ import type { Catalog } from '../core/catalog'
 import { withoutLedger, type LiveDatabase, type QueryOptions, type RunOptions, type StatementOutcome } from '../live'
 import { openEmbeddedPostgres } from '../live/embedded-postgres'
 import { openMongodbStandIn } from '../live/mongodb/stand-in'
+import { openMysqlStandIn } from '../live/mysql/stand-in'
 import { openSqlite, type FileKeeper } from '../live/sqlite'
 import { loadDump, saveDump } from '../storage'
 
@@ -14,6 +15,8 @@ import { loadDump, saveDump } from '../storage'
 export interface Embedded {
   readonly key: string
   readonly engine: string
+  /** What a stand-in takes the place of. */
+  readonly version: string
 }
 
 const open = new Map<string, Promise<LiveDatabase>>()
@@ -21,22 +24,36 @@ let sqlite: ReturnType<typeof initSqlJs> | undefined
 
 const sqliteEngine = () => (sqlite ??= initSqlJs({ locateFile: () => sqliteUrl }))
 
-async function start({ key, engine }: Embedded): Promise<LiveDatabase> {
+/** Where what a database holds is kept. */
+interface Keeper {
+  load(): Promise<Blob | undefined>
+  save(dump: Blob): Promise<void>
+}
+
+/** How each engine is opened here; all others are PostgreSQL. */
+const OPENERS: Readonly<Record<string, (file: FileKeeper, version: string) => Promise<LiveDatabase>>> = {
+  sqlite: async (file) => openSqlite(await sqliteEngine(), file),
+  mysql: async (file, version) => openMysqlStandIn(await sqliteEngine(), file, version),
+  mongodb: (file) => openMongodbStandIn(file)
+}
+
+function openBy(engine: string, version: string, { load, save }: Keeper): Promise<LiveDatabase> {
   const inFile: FileKeeper = {
     load: async () => {
-      const kept = await loadDump(key)
+      const kept = await load()
       return kept && new Uint8Array(await kept.arrayBuffer())
     },
-    save: (file) => saveDump(key, new Blob([file() as Uint8Array<ArrayBuffer>]))
+    save: (file) => save(new Blob([file() as Uint8Array<ArrayBuffer>]))
   }
-  if (engine === 'sqlite') return openSqlite(await sqliteEngine(), inFile)
-  if (engine === 'mongodb') return openMongodbStandIn(inFile)
   const template = async () => (await fetch(templateUrl)).blob()
-  return openEmbeddedPostgres(
-    { load: () => loadDump(key), save: async (dump) => saveDump(key, await dump()) },
-    template
+  return (
+    OPENERS[engine]?.(inFile, version) ??
+    openEmbeddedPostgres({ load, save: async (dump) => save(await dump()) }, template)
   )
 }
+
+const start = ({ key, engine, version }: Embedded): Promise<LiveDatabase> =>
+  openBy(engine, version, { load: () => loadDump(key), save: (dump) => saveDump(key, dump) })
 
 function database(which: Embedded): Promise<LiveDatabase> {
   let live = open.get(which.key)
@@ -76,15 +93,10 @@ async function counts(file: Blob, questions: readonly string[]): Promise<number[
 /** What statements make in a database of its own, of which nothing is kept; or which one is refused, and why. */
 async function tryOut(
   engine: string,
+  version: string,
   statements: readonly string[]
 ): Promise<{ readonly catalog?: Catalog; readonly refused?: { readonly at: number; readonly message: string } }> {
-  const none = { load: async () => undefined, save: async () => undefined }
-  const live =
-    engine === 'sqlite'
-      ? await openSqlite(await sqliteEngine(), none)
-      : engine === 'mongodb'
-        ? await openMongodbStandIn(none)
-        : await openEmbeddedPostgres(none, async () => (await fetch(templateUrl)).blob())
+  const live = await openBy(engine, version, { load: async () => undefined, save: async () => undefined })
   try {
     const outcomes = await live.run(statements)
     const at = outcomes.findIndex((outcome) => outcome.error)

@@ -123,7 +123,7 @@ async function fromKept({ design, target }: Source & { readonly kind: 'kept' }):
     // A copy: what is done to either is not done to the other.
     settle: async (key) => {
       const from = targetKey(design.id, target.id)
-      await databaseWorker().keep({ key: from, engine: target.engine })
+      await databaseWorker().keep({ key: from, engine: target.engine, version: target.version })
       const dump = await loadDump(from)
       if (dump) await saveDump(key, dump)
     }

@@ -20,7 +20,7 @@ function open(design: Design, target: Target): LiveDatabase | undefined {
   if (target.connection === 'none') return undefined
   const key = targetKey(design.id, target.id)
   if (target.connection === 'server') return remoteDatabase(key, target.engine, target.server)
-  const which = { key, engine: target.engine }
+  const which = { key, engine: target.engine, version: target.version }
   const ready = async () => {
     await prepareDemo(design, target.id)
     return databaseWorker()

@@ -9,7 +9,13 @@ export interface SignIn extends ServerAddress {
   readonly password: string
 }
 
-const PORTS: Readonly<Record<string, number>> = { postgres: 5432, mariadb: 3306, firebird: 3050, mongodb: 27017 }
+const PORTS: Readonly<Record<string, number>> = {
+  postgres: 5432,
+  mariadb: 3306,
+  mysql: 3306,
+  firebird: 3050,
+  mongodb: 27017
+}
 
 /** Where a server of an engine usually is. */
 export const newAddress = (engine: string): ServerAddress => ({

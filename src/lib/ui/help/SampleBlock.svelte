@@ -32,6 +32,7 @@
     try {
       const { catalog, refused: why } = await databaseWorker().tryOut(
         'postgres',
+        '',
         statements.map(({ sql }) => sql)
       )
       refused = why !== undefined

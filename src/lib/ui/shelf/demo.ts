@@ -40,7 +40,7 @@ async function prepare(design: Design, targetId: string): Promise<void> {
   const { agreed, later } = history(target)
   const before = derive(agreed, target, engine)
   const statements = writeScript(before.catalog, engine).map(({ sql }) => sql)
-  const which = { key, engine: target.engine }
+  const which = { key, engine: target.engine, version: target.version }
   const outcomes = await databaseWorker().run(which, [...statements, ...rowsOf(target), ...later])
   const refused = outcomes.find((outcome) => !outcome.ok)
   if (refused) throw new Error(`The demo’s database could not be made: ${refused.error?.message ?? ''}`)

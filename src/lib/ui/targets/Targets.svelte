@@ -211,8 +211,8 @@
     {#if problem}<p role="alert" class="mt-2 text-error">{problem}</p>{/if}
     {#if connection === 'embedded' && engine?.here === 'stand-in'}
       <p class="mt-2 text-[13px] text-secondary">
-        {engine.label} itself does not run here: a stand-in answers in its place, by the rules of the manual. It keeps numbers
-        as the browser does, and refuses by name what it does not know.
+        {engine.label} itself does not run here: a stand-in answers in its place, by the rules of the manual.
+        {engine.standIn}, and refuses by name what it does not know.
       </p>
     {/if}
     {#if connection === 'embedded' && engineId === 'postgres' && version !== '18'}

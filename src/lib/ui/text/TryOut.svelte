@@ -32,7 +32,7 @@
       const bare = { ...desk.design, targets: { passing: newTarget('passing', { id: 'passing', ...engine }) } }
       const script = await coreWorker().script(bare, 'passing', {}, undefined, undefined)
       statements = script.statements.map(({ sql }) => sql)
-      const outcome = await databaseWorker().tryOut(engine.engine, statements)
+      const outcome = await databaseWorker().tryOut(engine.engine, engine.version, statements)
       if (own !== turn) return
       made = outcome.catalog
       refused = outcome.refused && { sql: statements[outcome.refused.at] ?? '', message: outcome.refused.message }
@@ -50,8 +50,8 @@
     const target = newTarget(freeName('draft', names), { ...engine, connection: 'embedded' })
     desk.edit({ kind: 'object.set', collection: 'targets', object: target })
     desk.show(target.id)
-    await databaseWorker().run({ key: targetKey(desk.design.id, target.id), engine: engine.engine }, statements)
-    await databaseWorker().keep({ key: targetKey(desk.design.id, target.id), engine: engine.engine })
+    await databaseWorker().run({ key: targetKey(desk.design.id, target.id), ...engine }, statements)
+    await databaseWorker().keep({ key: targetKey(desk.design.id, target.id), ...engine })
     await desk.look(target.id)
     onclose()
   }

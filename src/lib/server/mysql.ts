@@ -1,6 +1,6 @@
-// A MariaDB server over the network, by the driver `mysql2`. Each statement commits by itself.
+// A server of MySQL or MariaDB over the network, by the driver `mysql2`. Each statement commits by itself.
 import mysql from 'mysql2/promise'
-import { dialect } from '../core/dialects'
+import { dialect as dialectOf, type Dialect } from '../core/dialects'
 import {
   inBatches,
   LineLost,
@@ -14,7 +14,7 @@ import {
 } from '../live'
 import type { Access } from './open'
 
-const mariadb = dialect('mariadb')
+type Engine = 'mariadb' | 'mysql'
 
 const config = (from: string | Access): mysql.ConnectionOptions => ({
   ...(typeof from === 'string'
@@ -52,8 +52,30 @@ async function connected(from: string | Access): Promise<mysql.Connection> {
   return connection
 }
 
-export async function openMariadb(from: string | Access): Promise<LiveDatabase> {
+export const openMariadb = (from: string | Access): Promise<LiveDatabase> => openMysqlOrMariadb(from, 'mariadb')
+export const openMysql = (from: string | Access): Promise<LiveDatabase> => openMysqlOrMariadb(from, 'mysql')
+
+/** Which of the two a server is, by the version that it tells ("VERSION()" of each): they take each other's clients. */
+async function engineOf(connection: mysql.Connection, wanted: Engine | undefined): Promise<Engine> {
+  const [[told]] = await connection.query<mysql.RowDataPacket[]>('SELECT version() AS version')
+  const version = String((told as Row)['version'])
+  const is: Engine = /mariadb/i.test(version) ? 'mariadb' : 'mysql'
+  if (is === (wanted ?? is)) return is
+  const label = (id: Engine) => dialectOf(id)?.profile.label ?? id
+  throw new Error(`This server is ${label(is)} (${version}), not ${label(wanted ?? is)}: choose ${label(is)} for it.`)
+}
+
+/** “SERVER_STATUS_IN_TRANS” of the protocol's status flags ("OK_Packet"): a transaction is open. */
+const IN_TRANSACTION = 1
+
+/** Opens a database of one of the two, or of whichever the server is. */
+export async function openMysqlOrMariadb(from: string | Access, wanted?: Engine): Promise<LiveDatabase> {
   const connection = await connected(from)
+  const engine = await engineOf(connection, wanted).catch(async (error: unknown) => {
+    await connection.end()
+    throw error
+  })
+  const dialect = dialectOf(engine) as Dialect
   // One more for what a person asks, once he does: what he says to that session changes nothing of what is read and run.
   let asking: Promise<mysql.Connection> | undefined
   const ownSession = () =>
@@ -84,10 +106,10 @@ export async function openMariadb(from: string | Access): Promise<LiveDatabase> 
     if (what === 'wait' && Number(answer?.['got']) !== 1) throw new Error(BUSY)
   }
   return {
-    engine: 'mariadb',
+    engine,
     catalog: async () => {
-      const queries = mariadb?.introspect
-      if (!queries) throw new Error('MariaDB has catalogue queries')
+      const queries = dialect.introspect
+      if (!queries) throw new Error(`${dialect.profile.label} has catalogue queries`)
       busy = connection
       try {
         await goHome()
@@ -98,12 +120,12 @@ export async function openMariadb(from: string | Access): Promise<LiveDatabase> 
       }
     },
     query: async (sql, { readOnly, byHand } = {}): Promise<QueryResult> => {
-      if (readOnly && mariadb) mustRead(sql, mariadb)
+      if (readOnly) mustRead(sql, dialect)
       const asked = byHand ? await ownSession() : connection
       busy = asked
       const isOpen = async () => {
-        const [[state]] = await asked.query<mysql.RowDataPacket[]>('SELECT @@in_transaction AS open')
-        return Number((state as Row)['open']) === 1
+        const [{ serverStatus }] = await asked.query<mysql.ResultSetHeader>('DO 0')
+        return ((serverStatus ?? 0) & IN_TRANSACTION) !== 0
       }
       try {
         // Within a transaction of his own, what he asks is part of it.
@@ -119,7 +141,7 @@ export async function openMariadb(from: string | Access): Promise<LiveDatabase> 
       }
     },
     ...inBatches(async (sql) => {
-      if (mariadb) mustRead(sql, mariadb)
+      mustRead(sql, dialect)
       const one = await connected(from)
       try {
         await one.query('START TRANSACTION READ ONLY')
@@ -142,7 +164,7 @@ export async function openMariadb(from: string | Access): Promise<LiveDatabase> 
         await atWork('wait')
         await goHome()
         ;[told] = await rows('SELECT @@SESSION.sql_mode AS mode')
-        for (const sql of mariadb?.session ?? []) await connection.query(sql)
+        for (const sql of dialect.session ?? []) await connection.query(sql)
       } catch (error) {
         // Ours or not: it is given back where we have it.
         await atWork('end').catch(() => undefined)
@@ -236,7 +258,7 @@ function allRows(connection: mysql.Connection, sql: string): RowSource {
   }
 }
 
-export async function mariadbDatabases(access: Access): Promise<string[]> {
+export async function mysqlDatabases(access: Access): Promise<string[]> {
   const { database: _, ...server } = access
   const connection = await mysql.createConnection(config({ ...server, database: '' }))
   try {
