@@ -55,6 +55,11 @@ const SAMPLES: Readonly<Record<string, Readonly<Record<string, string>>>> = {
     'partition by':
       'RANGE (`station`) (PARTITION `old` VALUES LESS THAN (1000000), PARTITION `rest` VALUES LESS THAN MAXVALUE)'
   },
+  mysql: {
+    'on update': 'current_timestamp(6)',
+    'partition by':
+      'RANGE (`station`) (PARTITION `old` VALUES LESS THAN (1000000), PARTITION `rest` VALUES LESS THAN MAXVALUE)'
+  },
   mongodb: {
     more: '{"not":{"enum":["none"]}}',
     validator: '{"$expr":{"$gt":["$limit",0]}}',
@@ -80,6 +85,7 @@ const SAMPLES: Readonly<Record<string, Readonly<Record<string, string>>>> = {
 const TOGETHER: Readonly<Record<string, readonly string[]>> = {
   // Hash is of MEMORY, spatial of places.
   mariadb: ['method'],
+  mysql: ['method'],
   postgres: ['partition by', 'set only', 'without overlaps'],
   mongodb: ['size', 'max', 'weights', 'bits', 'min', 'wildcardProjection', 'language_override', 'default_language']
 }

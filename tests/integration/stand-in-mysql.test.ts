@@ -3,17 +3,36 @@
 import fc from 'fast-check'
 import mysql from 'mysql2/promise'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { typeText, type Catalog } from '../../src/lib/core/catalog'
+import { typeText, type Catalog, type Change } from '../../src/lib/core/catalog'
 import { compare } from '../../src/lib/core/compare'
 import { dialect as dialectOf, type Dialect } from '../../src/lib/core/dialects'
 import { plan, writeScript } from '../../src/lib/core/plan'
+import { MARIADB_PACKAGES } from '../foreign/packages'
+import { throughDesign } from '../support/adopted'
 import { catalogs, valuesOf, withOrigins } from '../support/catalogs'
+import { packagedScript } from '../support/packaged'
 import { SAMPLES } from '../support/conversions'
 import { ENGINES_UNDER_TEST, type Playground } from '../support/engines'
 import { servers } from '../support/servers'
 
 const engineOf = (id: string) => ENGINES_UNDER_TEST.find((engine) => engine.id === id)
 const dialect = dialectOf('mysql', '8.4') as Dialect
+/** A program is shown in words of the server's: in capitals, with its name in quotes, without the semicolon behind it. */
+const words = (text: unknown) =>
+  String(text)
+    .replace(/[`\s]+/g, '')
+    .replace(/;$/, '')
+    .toLowerCase()
+const isOther = (change: Change) =>
+  change.action !== 'alter' ||
+  (change.certain && !(change.property === 'definition' && words(change.from) === words(change.to)))
+const told = (change: Change) => {
+  const at = `${change.action} ${change.address.kind} ${change.address.path.join('.')}`
+  return change.action === 'alter'
+    ? `${at} ${change.property}: ${JSON.stringify(change.from)} → ${JSON.stringify(change.to)}`
+    : at
+}
+const numberOf = async ({ live }: Playground, sql: string) => (await live.run([sql], { later: true }))[0]?.error
 
 /** Where the two are not alike, by type and value, and why. */
 const OTHERWISE: readonly (readonly [RegExp, RegExp, string])[] = [
@@ -177,8 +196,6 @@ describe.skipIf(servers.mariadb.lacking)('the stand-in for MySQL beside MariaDB'
     await there?.close()
   })
 
-  const numberOf = async ({ live }: Playground, sql: string) => (await live.run([sql]))[0]?.error
-
   it('keeps the same of a value, or refuses it', async () => {
     const odd = [
       "''",
@@ -226,7 +243,7 @@ describe.skipIf(servers.mariadb.lacking)('the stand-in for MySQL beside MariaDB'
       }
     }
     console.log(`${kept} values kept alike, ${refused} refused alike`)
-  }, 120_000)
+  })
 
   it.each(REFUSALS)('refuses %s by its number', async (_, before, sql, number, its) => {
     for (const db of [here, there]) {
@@ -291,4 +308,34 @@ describe.skipIf(servers.mariadb.lacking)('the stand-in for MySQL beside MariaDB'
     )
     console.log(`${done} statements carried out by both, ${refused} refused by both`)
   }, 600_000)
+})
+
+describe('the stand-in for MySQL', () => {
+  let here: Playground
+  beforeAll(async () => {
+    here = (await engineOf('mysql')?.open()) as Playground
+  })
+  afterAll(() => here?.close())
+
+  // What other people’s programs make: each statement that is written for it is carried out, and what it shows of itself is what was wanted.
+  it.for(MARIADB_PACKAGES)('$package $files', { timeout: 120_000 }, async (script, { skip }) => {
+    const found = packagedScript(script)
+    if ('lacking' in found) return skip(found.lacking)
+    const read = dialect.readScript?.(found.text)
+    if (!read) throw new Error('scripts are read')
+    const wanted = throughDesign(read.catalog, dialect)
+    await here.reset()
+    const refused: string[] = []
+    for (const { sql } of writeScript(wanted, dialect)) {
+      const error = await numberOf(here, sql)
+      if (error) refused.push(`${error.message} — ${sql}`)
+    }
+    expect(refused).toEqual([])
+    const { changes } = compare({ wanted, live: await here.live.catalog() }, dialect)
+    expect(changes.flatMap((change) => (isOther(change) ? [told(change)] : []))).toEqual([])
+    // Kept, and opened again.
+    await here.live.keep?.()
+    await here.lose?.()
+    expect((await here.live.catalog()).tables.length).toBe(wanted.tables.length)
+  })
 })

@@ -265,7 +265,8 @@ const statistics = (home: string, one: Table, index: Index): Line[] =>
     ],
     part.length ?? null,
     one.columns.find(({ name }) => name === part.column)?.nullable ? 'YES' : '',
-    (index.method ?? 'btree').toUpperCase(),
+    // "CREATE INDEX Statement": what an engine makes of it when nothing is said.
+    (index.method ?? (one.options?.['engine'] === 'MEMORY' ? 'hash' : 'btree')).toUpperCase(),
     index.comment ?? '',
     yes(index.options?.['ignored'] === undefined),
     part.expression ?? null

@@ -115,7 +115,7 @@ export class Rows {
       throw new Refused(`Check constraint '${text(name ?? '')}' is violated.`, 3819)
     })
     define('_quiet', (...set) => (set.length > 0 ? (this.isQuiet = Number(set[0])) : this.isQuiet))
-    this.db.run(`PRAGMA foreign_keys = ON; PRAGMA legacy_alter_table = ON; ATTACH ':memory:' AS information_schema`)
+    this.db.run(`PRAGMA foreign_keys = ON; ATTACH ':memory:' AS information_schema`)
   }
 
   /** The whole of it as a file. */
@@ -172,7 +172,7 @@ export class Rows {
     const before = this.orphans(moves.flatMap(({ was, now }) => (was && now?.foreignKeys.length ? was : [])))
     this.db.run('BEGIN')
     try {
-      for (const [i, { was }] of moves.entries()) if (was) this.putAside(was.name, i)
+      for (const [i, { was }] of moves.entries()) if (was) this.putAside(was, i)
       for (const [i, { was, now, columns }] of moves.entries()) {
         if (now) {
           this.make(now)
@@ -201,12 +201,10 @@ export class Rows {
     return sum
   }
 
-  private putAside(name: string, i: number) {
-    const own = this.ask(
-      `SELECT type, name FROM main.sqlite_master WHERE tbl_name = ${literal(name)} COLLATE NOCASE AND type IN ('index', 'trigger') AND sql IS NOT NULL`
-    )
-    for (const [type, one] of own.rows) this.db.run(`DROP ${String(type)} ${quote(String(one))}`)
-    this.db.run(`ALTER TABLE ${quote(name)} RENAME TO ${aside(i)}`)
+  /** Its rows for a while, in their order. (Another name for a table would have the engine read all of its structure anew.) */
+  private putAside(table: Table, i: number) {
+    this.run(`CREATE TABLE ${aside(i)} AS SELECT * FROM ${quote(table.name)} ORDER BY ${rowid(table)}`)
+    this.run(`DROP TABLE ${quote(table.name)}`)
   }
 
   private collationOf({ collation }: Column, { options }: Table): string {
@@ -301,7 +299,7 @@ export class Rows {
       return isFilled ? [[quote(column.name), implied(column.type)]] : []
     })
     const [names, values] = [pairs.map(([name]) => name), pairs.map(([, value]) => value)]
-    const rest = `FROM ${aside(i)} ORDER BY ${rowid(was)}`
+    const rest = `FROM ${aside(i)} ORDER BY rowid`
     if (names.length > 0)
       this.run(`INSERT INTO ${quote(now.name)} (${names.join(', ')}) SELECT ${values.join(', ')} ${rest}`)
   }

@@ -133,7 +133,7 @@ const plainOf = ({ indexes }: Table) =>
         [name, parts.flatMap(({ column, length }) => (column === undefined ? [] : [{ column, length }]))] as const
     )
 
-function mustBeColumn(column: Column, { primaryKey }: Table, dialect: Dialect) {
+function mustBeColumn(column: Column, { primaryKey, options }: Table, dialect: Dialect) {
   const { name, type } = column
   const long = LONG.test(type.name)
   // "Data Type Default Values" (13.6): only an expression, and none before 8.0.13.
@@ -152,13 +152,24 @@ function mustBeColumn(column: Column, { primaryKey }: Table, dialect: Dialect) {
     if (scale > precision)
       throw new Refused(`For float(M,D), double(M,D) or decimal(M,D), M must be >= D (column '${name}').`, 1427)
   }
-  if (type.name === 'varchar' && Number(type.args?.[0] ?? 0) > 16_383)
-    throw new Refused(`Column length too big for column '${name}' (max = 16383); use BLOB or TEXT instead`, 1074)
+  const most = Math.floor(65_535 / bytesOf(column.collation ?? options?.['collation']))
+  if (type.name === 'varchar' && Number(type.args?.[0] ?? 0) > most)
+    throw new Refused(`Column length too big for column '${name}' (max = ${most}); use BLOB or TEXT instead`, 1074)
   const known =
     /^(tinyint|smallint|mediumint|int|bigint|decimal|float|double|bit|year|char|varchar|tinytext|text|mediumtext|longtext|binary|varbinary|tinyblob|blob|mediumblob|longblob|enum|set|date|time|datetime|timestamp|json)$/
   if (!known.test(plainName(type)))
     throw new Refused(`This stand-in keeps no ${dialect.write.type(type)} (column '${name}')`, 1064)
 }
+
+/** "Supported Character Sets and Collations" (12.10): the most bytes of a character. */
+const bytesOf = (collation = 'utf8mb4'): number =>
+  /^(utf8mb4|utf16|utf32)/.test(collation)
+    ? 4
+    : /^(utf8|utf8mb3|eucjpms|ujis)/.test(collation)
+      ? 3
+      : /^(ucs2|sjis|cp932|big5|gbk)/.test(collation)
+        ? 2
+        : 1
 
 function mustBeKeys(table: Table, dialect: Dialect) {
   const bare = new Map(table.columns.map((column) => [column.name, column]))

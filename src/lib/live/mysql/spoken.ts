@@ -52,7 +52,11 @@ const MOMENTS: Readonly<Record<string, string>> = {
 
 const COMPARED = /^(<>|!=|=|<|>|<=|>=)$/
 
-const quoteText = (text: string): string => `'${text.replaceAll("'", "''")}'`
+/** A text; what a text there would end at is said in bytes. */
+const quoteText = (text: string): string =>
+  text.includes('\0') ? `CAST(X'${hexOf(text)}' AS TEXT)` : `'${text.replaceAll("'", "''")}'`
+const hexOf = (text: string): string =>
+  [...new TextEncoder().encode(text)].map((byte) => byte.toString(16).padStart(2, '0')).join('')
 
 const syntax = (near: string) =>
   new Refused(

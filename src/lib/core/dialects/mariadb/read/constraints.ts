@@ -27,7 +27,10 @@ const KEYED = new Set([
 ])
 /** Whether a definition is of something else than a column. */
 export const isMember = (item: Cursor): boolean =>
-  KEYED.has(item.word()) && !/^`/.test(item.rest()) && (item.word() !== 'key' || item.word(1) !== '')
+  KEYED.has(item.word()) &&
+  !/^`/.test(item.rest()) &&
+  (item.word() !== 'key' || item.word(1) !== '') &&
+  (item.word() !== 'period' || item.word(1) === 'for')
 
 const named = (name: string | undefined): { readonly name?: string } =>
   name === undefined || name === '' ? {} : { name }

@@ -26,6 +26,8 @@ const ENGINES = [
 const SETTINGS =
   /^(row_format|max_rows|min_rows|avg_row_length|key_block_size|checksum|delay_key_write|pack_keys|stats_persistent|stats_auto_recalc|stats_sample_pages|transactional|page_compressed|page_compression_level)$/
 
+const NONE_AT_NOUGHT = /^(max_rows|min_rows|avg_row_length|key_block_size|checksum|delay_key_write)$/
+
 /** An index as it stands in the order in which it was said: a key of a foreign key may be one of them, and may go again. */
 interface Held {
   readonly name: string
@@ -348,8 +350,10 @@ export class ReadTable {
       else if (SETTINGS.test(item.word())) {
         const name = item.next().toLowerCase()
         const said = value()
-        if (said.toLowerCase() !== 'default')
-          this.options = { ...this.options, [name]: name === 'row_format' ? said.toUpperCase() : said }
+        const { [name]: _before, ...others } = this.options
+        // As usual: it is shown no more.
+        const isUsual = said.toLowerCase() === 'default' || (said === '0' && NONE_AT_NOUGHT.test(name))
+        this.options = isUsual ? others : { ...others, [name]: name === 'row_format' ? said.toUpperCase() : said }
       } else return
     }
   }
