@@ -11,21 +11,13 @@ import { MARIADB_PACKAGES } from '../foreign/packages'
 import { throughDesign } from '../support/adopted'
 import { catalogs, valuesOf, withOrigins } from '../support/catalogs'
 import { packagedScript } from '../support/packaged'
+import { isOther } from '../support/shown'
 import { SAMPLES } from '../support/conversions'
 import { ENGINES_UNDER_TEST, type Playground } from '../support/engines'
 import { servers } from '../support/servers'
 
 const engineOf = (id: string) => ENGINES_UNDER_TEST.find((engine) => engine.id === id)
 const dialect = dialectOf('mysql', '8.4') as Dialect
-/** A program is shown in words of the server's: in capitals, with its name in quotes, without the semicolon behind it. */
-const words = (text: unknown) =>
-  String(text)
-    .replace(/[`\s]+/g, '')
-    .replace(/;$/, '')
-    .toLowerCase()
-const isOther = (change: Change) =>
-  change.action !== 'alter' ||
-  (change.certain && !(change.property === 'definition' && words(change.from) === words(change.to)))
 const told = (change: Change) => {
   const at = `${change.action} ${change.address.kind} ${change.address.path.join('.')}`
   return change.action === 'alter'
