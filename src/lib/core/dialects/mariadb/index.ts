@@ -26,7 +26,7 @@ import { mariadbProfile, mysqlProfile } from './profile'
 import { mariadbStructure, readMariadbScript } from './read'
 import { mariadbTypes } from './types'
 import { ENGINE, ON_UPDATE, PARTITION_BY, usualMethod } from './words'
-import { isWithColumn, mariadbWriter } from './write'
+import { bare, isWithColumn, mariadbWriter } from './write'
 
 export function mariadb(version: string, quoting?: Quoting): Dialect {
   const member = mariadbMember(version)
@@ -83,15 +83,16 @@ function ofFamily(profile: EngineProfile, member: Member): Omit<Dialect, 'option
 }
 
 /** Without what this engine of the family does not keep. */
-function withinReach(table: Table, { checks, longDefaults }: Member): Table {
-  if (checks && longDefaults) return table
+function withinReach(table: Table, { checks, longDefaults, expressions }: Member): Table {
+  if (checks && longDefaults && expressions) return table
   const isLong = ({ type: { name } }: Column) => /^(\w*text|\w*blob|json)$/.test(name)
   return {
     ...table,
     ...(checks ? {} : { checks: [] }),
-    ...(longDefaults
-      ? {}
-      : { columns: table.columns.map((c) => (isLong(c) ? withProperty<Column>(c, 'default', undefined) : c)) })
+    columns: table.columns.map((c) => {
+      const isKept = (longDefaults || !isLong(c)) && (expressions || bare.test(c.default ?? ''))
+      return isKept || c.default === undefined ? c : withProperty<Column>(c, 'default', undefined)
+    })
   }
 }
 

@@ -56,7 +56,9 @@ export function mysqlShown(version: string): Shown {
       // 28.3.8 "COLUMNS Table": a value as it is, without quotes; an expression, and a moment by its function, are told by EXTRA.
       if (/default_generated/i.test(String(extra))) return bare(said)
       if (/^(timestamp|datetime)$/.test(name) && /^current_timestamp/i.test(said)) return said.toLowerCase()
-      return /^(tinyint|smallint|mediumint|int|bigint|decimal|float|double|bit|year)\b/.test(name) ? said : literal(said)
+      return /^(tinyint|smallint|mediumint|int|bigint|decimal|float|double|bit|year)\b/.test(name)
+        ? said
+        : literal(said)
     },
     expression: (printed) => asWritten(bare(printed))
   }

@@ -8,7 +8,9 @@ import { hasBody } from './programs'
 import { tableOptions } from './options'
 import { literal, ON_UPDATE, WITH_COLUMN } from './words'
 
-const bare = /^([+-]?\d+(\.\d+)?([eE][+-]?\d+)?|'([^'\\]|''|\\.)*'|null|true|false|current_timestamp(\(\d?\))?)$/i
+/** A default that stands without parentheses. */
+export const bare =
+  /^([+-]?\d+(\.\d+)?([eE][+-]?\d+)?|'([^'\\]|''|\\.)*'|null|true|false|current_timestamp(\(\d?\))?)$/i
 
 export interface MariadbWriter extends Writer {
   /** All that is said of a column. */
