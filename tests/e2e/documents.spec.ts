@@ -1,21 +1,13 @@
 // Documents: a collection of three levels typed by keyboard, made in the stand-in, asked, changed while it holds documents.
 import { readFileSync } from 'node:fs'
 import { expect, test, type Page } from '@playwright/test'
-import { expectAccessible, openBlank, openDemo, targetLine } from './support'
+import { expectAccessible, openBlank, openDemo, send, targetLine } from './support'
 
 const pane = (page: Page, side: 'left' | 'right', tab: string) =>
   page
     .getByRole('tablist', { name: `${side} pane` })
     .getByRole('tab', { name: tab })
     .click()
-
-async function send(page: Page, statement: string) {
-  const editor = page.getByRole('textbox', { name: 'Statements to send' })
-  await editor.click()
-  await page.keyboard.press('Control+a')
-  await page.keyboard.insertText(statement)
-  await page.keyboard.press('Control+Enter')
-}
 
 test('a collection of three levels is typed, made in the stand-in, filled, and changed with what it holds', async ({
   page

@@ -1,15 +1,7 @@
 // MySQL by its stand-in: a target is added and made, asked, refused in the engine's words, changed behind the design's back, and brought
 // into step while it holds rows.
-import { expect, test, type Page } from '@playwright/test'
-import { expectAccessible, openDemo, targetLine } from './support'
-
-async function send(page: Page, statement: string) {
-  const editor = page.getByRole('textbox', { name: 'Statements to send' })
-  await editor.click()
-  await page.keyboard.press('Control+a')
-  await page.keyboard.insertText(statement)
-  await page.keyboard.press('Control+Enter')
-}
+import { expect, test } from '@playwright/test'
+import { expectAccessible, openDemo, send, targetLine } from './support'
 
 test('a target of MySQL is made in the stand-in, refuses what the engine would, and follows the design', async ({
   page

@@ -55,3 +55,11 @@ export async function repair(page: Page, step: Locator, statement: string) {
   await step.getByLabel(/A statement of your own/).fill(statement)
   await step.getByRole('button', { name: 'Run it' }).click()
 }
+
+/** Sends a statement by the pane for queries, in the place of what was there. */
+export async function send(page: Page, statement: string) {
+  await page.getByRole('textbox', { name: 'Statements to send' }).click()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.insertText(statement)
+  await page.keyboard.press('Control+Enter')
+}

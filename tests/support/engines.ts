@@ -13,7 +13,7 @@ import { openMariadb } from '../../src/lib/server/mysql'
 import { openPostgres } from '../../src/lib/server/postgres'
 import { template } from './embedded'
 import { servers } from './servers'
-import { openSqlite } from '../../src/lib/live/sqlite'
+import { openSqlite, type FileKeeper } from '../../src/lib/live/sqlite'
 import { rmSync } from 'node:fs'
 import { setTimeout as pause } from 'node:timers/promises'
 
@@ -101,97 +101,74 @@ async function embeddedPostgres(): Promise<Playground> {
   }
 }
 
-async function embeddedSqlite(): Promise<Playground> {
-  const engine = await initSqlJs()
-  const dialect = known('sqlite')
+/** A database that is kept in a file, which a test cuts off and opens again. */
+async function inFile(
+  dialect: Dialect,
+  open: (keeper: FileKeeper) => Promise<LiveDatabase>,
+  empty: (live: LiveDatabase, tables: readonly Table[]) => Promise<void>
+): Promise<Playground> {
   let stored: Uint8Array | undefined
   let cut = false
-  const keeper = {
+  const keeper: FileKeeper = {
     load: async () => stored,
-    save: async (file: () => Uint8Array) => {
+    save: async (file) => {
       if (cut) throw new Error('ended before it was stored')
       stored = file()
     }
   }
-  let live = await openSqlite(engine, keeper)
+  let live = await open(keeper)
+  const again = async () => {
+    await live.close()
+    live = await open(keeper)
+  }
   return {
     dialect,
     get live() {
       return live
     },
     exec: async (sql) => void (await live.query(sql)),
-    reset: async () => {
-      await live.close()
+    reset: () => {
       stored = undefined
-      live = await openSqlite(engine, keeper)
+      return again()
     },
-    lose: async () => {
-      await live.close()
-      live = await openSqlite(engine, keeper)
-    },
+    lose: again,
     // The process ends after the work and before its file is stored: the next one has the file that was.
     half: async (statements) => {
       cut = true
       await live.run(statements).catch(() => undefined)
       cut = false
-      await live.close()
-      live = await openSqlite(engine, keeper)
+      await again()
     },
-    empty: async (tables) => {
-      await run(
-        live,
-        tables.map(({ schema, name }) => `DELETE FROM ${dialect.write.table(schema, name)}`)
-      )
-    },
+    empty: (tables) => empty(live, tables),
     close: () => live.close()
   }
 }
 
+async function embeddedSqlite(): Promise<Playground> {
+  const engine = await initSqlJs()
+  const dialect = known('sqlite')
+  return inFile(
+    dialect,
+    (keeper) => openSqlite(engine, keeper),
+    (live, tables) =>
+      run(
+        live,
+        tables.map(({ schema, name }) => `DELETE FROM ${dialect.write.table(schema, name)}`)
+      )
+  )
+}
+
+const withoutLinks = (dialect: Dialect) => (live: LiveDatabase, tables: readonly Table[]) =>
+  run(live, [
+    'SET foreign_key_checks = 0',
+    ...tables.map(({ name }) => `DELETE FROM ${dialect.write.quote(name)}`),
+    'SET foreign_key_checks = 1'
+  ])
+
 async function mysqlStandIn(): Promise<Playground> {
   const engine = await initSqlJs()
   const dialect = known('mysql', '8.4')
-  let stored: Uint8Array | undefined
-  let cut = false
-  const keeper = {
-    load: async () => stored,
-    save: async (file: () => Uint8Array) => {
-      if (cut) throw new Error('ended before it was stored')
-      stored = file()
-    }
-  }
-  const again = () => openMysqlStandIn(engine, keeper, '8.4')
-  let live = await again()
-  return {
-    dialect,
-    get live() {
-      return live
-    },
-    exec: async (sql) => void (await live.query(sql)),
-    reset: async () => {
-      await live.close()
-      stored = undefined
-      live = await again()
-    },
-    lose: async () => {
-      await live.close()
-      live = await again()
-    },
-    // Each statement is all or nothing by itself, and kept when it has ended.
-    half: async (statements) => {
-      cut = true
-      await live.run(statements).catch(() => undefined)
-      cut = false
-      await live.close()
-      live = await again()
-    },
-    empty: (tables) =>
-      run(live, [
-        'SET foreign_key_checks = 0',
-        ...tables.map(({ name }) => `DELETE FROM ${dialect.write.quote(name)}`),
-        'SET foreign_key_checks = 1'
-      ]),
-    close: () => live.close()
-  }
+  return inFile(dialect, (keeper) => openMysqlStandIn(engine, keeper, '8.4'), withoutLinks(dialect))
 }
 
 async function postgresServer(): Promise<Playground> {
@@ -260,12 +237,7 @@ async function mariadbServer(): Promise<Playground> {
       while (await there()) await pause(1)
       await killer.end()
     },
-    empty: (tables) =>
-      run(live, [
-        'SET foreign_key_checks = 0',
-        ...tables.map(({ name }) => `DELETE FROM ${dialect.write.quote(name)}`),
-        'SET foreign_key_checks = 1'
-      ]),
+    empty: (tables) => withoutLinks(dialect)(live, tables),
     close: async () => {
       await live.close()
       await server.stop()

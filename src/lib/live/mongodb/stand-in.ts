@@ -2,14 +2,14 @@
 // know it refuses by name. Numbers are JavaScript's: it does not tell a long from an int, and computes decimals as doubles.
 import { EJSON } from 'bson'
 import { dialect, type Dialect } from '../../core/dialects'
-import { ROWS_SHOWN, type LiveDatabase, type StatementOutcome } from '../database'
+import { ROWS_SHOWN, type LiveDatabase } from '../database'
 import { mustRead, onlyReads } from '../reading'
 import type { FileKeeper } from '../sqlite'
 import { inTurn } from '../turn'
 import { carryOut } from './commands'
 import { asSent, catalogBy, rowsOf } from './rows'
 import { commandOf } from './spoken'
-import { Refused } from '../refused'
+import { oneByOne } from '../refused'
 import { Store } from './store'
 
 const mongodb = dialect('mongodb') as Dialect
@@ -46,20 +46,7 @@ function opened(store: Store, save: () => Promise<void>): LiveDatabase {
       return result
     },
     run: async (statements) => {
-      const outcomes: StatementOutcome[] = []
-      for (const statement of statements) {
-        const start = performance.now()
-        try {
-          const { affected } = carryOut(store, commandOf(statement))
-          outcomes.push({ ok: true, time: performance.now() - start, affected })
-        } catch (error) {
-          const message = error instanceof Error ? error.message : String(error)
-          const code = error instanceof Refused ? { code: String(error.code) } : {}
-          outcomes.push({ ok: false, time: performance.now() - start, affected: 0, error: { message, ...code } })
-          break
-        }
-      }
-      return outcomes
+      return oneByOne(statements, (statement) => carryOut(store, commandOf(statement)))
     },
     close: async () => undefined
   }

@@ -7,12 +7,10 @@ import { typeText } from '../../core/catalog'
 import type { Lexis } from '../../core/sql'
 import { Refused } from '../refused'
 import { functions, text, valueOf, type Given } from './functions'
-import { spoken } from './spoken'
+import { exactly, spoken } from './spoken'
 import { typeOfText } from './types'
 import { familyOf, heldAs, listedIn, type Family } from './values'
-
-const quote = (name: string): string => `\`${name.replaceAll('`', '``')}\``
-const literal = (said: string): string => `'${said.replaceAll("'", "''")}'`
+import { literal, quote } from './words'
 
 /** What keeps a value of each family there: `BLOB` is whatever comes, so that a number is told from its digits. */
 const KEPT_AS: Readonly<Record<Family, string>> = {
@@ -37,10 +35,6 @@ const implied = (type: DataType): string => {
   const family = familyOf(type)
   return family in zero ? literal(zero[family as keyof typeof zero]) : family === 'bytes' ? "X''" : '0'
 }
-
-/** A value as a function takes it to its last digit: what sort it is, and itself. */
-const given = (value: string) =>
-  `typeof(${value}), CASE typeof(${value}) WHEN 'integer' THEN CAST(${value} AS TEXT) ELSE ${value} END`
 
 /** Bits are a number, which nothing makes of its digits where whatever comes is kept. */
 const asKept = ({ type }: Column, value: string) => (familyOf(type) === 'bit' ? `CAST(${value} AS INTEGER)` : value)
@@ -245,7 +239,7 @@ export class Rows {
   private hold(table: Table) {
     const [own, row] = [quote(table.name), `WHERE ${rowid(table)} = new.${rowid(table)}`]
     const held = (column: Column, value: string) =>
-      asKept(column, `_held(${literal(typeText(column.type))}, ${literal(column.name)}, ${given(value)})`)
+      asKept(column, `_held(${literal(typeText(column.type))}, ${literal(column.name)}, ${exactly(value)})`)
     const plain = table.columns.filter(({ generated }) => generated === undefined)
     const numbered = (column: Column) =>
       `coalesce(${held(column, `new.${quote(column.name)}`)}, (SELECT coalesce(max(${quote(column.name)}), 0) + 1 FROM ${own}))`
@@ -291,7 +285,7 @@ export class Rows {
         return [
           [
             quote(column.name),
-            asKept(column, `_carried(${literal(from)}, ${literal(to)}, ${literal(column.name)}, ${given(value)})`)
+            asKept(column, `_carried(${literal(from)}, ${literal(to)}, ${literal(column.name)}, ${exactly(value)})`)
           ]
         ]
       }

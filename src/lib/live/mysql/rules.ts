@@ -37,6 +37,8 @@ export function misplaced({ what, about }: Misplaced, sql: string, home: string)
   }
 }
 
+/** "Data Type Default Values" of 5.7 (11.6): a value, or the moment. */
+const PLAIN = /^([-+]?[\d.]+([eE][-+]?\d+)?|[bBxX]?'[\s\S]*'|null|true|false|current_timestamp(\(\d?\))?)$/i
 const LONG = /^(tinytext|text|mediumtext|longtext|tinyblob|blob|mediumblob|longblob|json)$/
 
 /** Throws what is wrong with the tables that a statement has left, and with those that lead to them. */
@@ -139,6 +141,8 @@ function mustBeColumn(column: Column, { primaryKey, options }: Table, dialect: D
   // "Data Type Default Values" (13.6): only an expression, and none before 8.0.13.
   if (long && column.default !== undefined && /^('|[-+]?\d)/.test(column.default))
     throw new Refused(`BLOB, TEXT, GEOMETRY or JSON column '${name}' can't have a default value`, 1101)
+  if (dialect.profile.version === '5.7' && column.default !== undefined && !PLAIN.test(column.default))
+    throw new Refused(`Invalid default value for '${name}'`, 1067)
   if (type.name === 'json' && primaryKey?.columns.includes(name))
     throw new Refused(
       `JSON column '${name}' supports indexing only via generated columns on a specified JSON path.`,

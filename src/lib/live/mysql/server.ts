@@ -12,6 +12,7 @@ import { Rows, STRUCTURE, type Move } from './rows'
 import { misplaced, mustStand } from './rules'
 import { spoken, tablesIn, type TypeOf } from './spoken'
 import { told } from './told'
+import { literal, quote } from './words'
 
 export interface Answer {
   readonly columns: readonly string[]
@@ -268,12 +269,10 @@ export class Server {
     if (!this.structure.table(name)) throw new Refused(`Table '${HOME}.${name}' doesn't exist`, 1146)
     return this.data(
       `SELECT column_name AS Field, column_type AS Type, is_nullable AS \`Null\`, column_key AS \`Key\`, column_default AS \`Default\`, extra AS Extra
-       FROM information_schema.columns WHERE table_name = '${name.replaceAll("'", "''")}' ORDER BY ordinal_position`
+       FROM information_schema.columns WHERE table_name = ${literal(name)} ORDER BY ordinal_position`
     )
   }
 }
-
-const quote = (name: string): string => `\`${name.replaceAll('`', '``')}\``
 
 /** Without what tells functions of MySQL's apart there. */
 const asSaid = (column: string): string => column.replace(/\b_([a-z][a-z0-9_]*)\(/g, '$1(')

@@ -4,6 +4,7 @@ import { typeText, type DataType } from '../../core/catalog'
 import { nameOf, significant, textOf, type Lexis, type Token } from '../../core/sql'
 import { Refused } from '../refused'
 import { familyOf } from './values'
+import { literal } from './words'
 
 /** Functions that mean the same there. */
 const ALIKE = new Set(
@@ -51,12 +52,6 @@ const MOMENTS: Readonly<Record<string, string>> = {
 }
 
 const COMPARED = /^(<>|!=|=|<|>|<=|>=)$/
-
-/** A text; what a text there would end at is said in bytes. */
-const quoteText = (text: string): string =>
-  text.includes('\0') ? `CAST(X'${hexOf(text)}' AS TEXT)` : `'${text.replaceAll("'", "''")}'`
-const hexOf = (text: string): string =>
-  [...new TextEncoder().encode(text)].map((byte) => byte.toString(16).padStart(2, '0')).join('')
 
 const syntax = (near: string) =>
   new Refused(
@@ -168,7 +163,7 @@ class Spoken {
     const token = this.tokens[at]
     if (!token) return ['', at]
     const text = textOf(token, this.lexis)
-    if (text !== undefined) return [quoteText(text), at]
+    if (text !== undefined) return [literal(text), at]
     if (token.kind === 'string') return [bits(token.text), at]
     if (token.kind === 'number') return [number(token.text), at]
     if (token.kind === 'executable') throw syntax(token.text)
@@ -179,7 +174,7 @@ class Spoken {
     const isCompared = COMPARED.test(this.word(at + 1)) && this.tokens[at + 2]?.kind === 'number'
     // "Type Conversion in Expression Evaluation" (14.3): what a value is beside a number.
     if (type && ((isNought && family !== 'text') || (isCompared && ['date', 'time', 'moment'].includes(family ?? ''))))
-      return [`CAST(_number(${quoteText(typeText(type))}, ${exactly(token.text)}) AS NUMERIC)`, isNought ? at + 2 : at]
+      return [`CAST(_number(${literal(typeText(type))}, ${exactly(token.text)}) AS NUMERIC)`, isNought ? at + 2 : at]
     if (token.kind === 'word') return this.named(at, to, word)
     if (word === '||') return ['OR', at]
     if (word === '&' && this.word(at + 1) === '&') return ['AND', at + 1]
@@ -194,7 +189,7 @@ class Spoken {
   private variable(at: number): readonly [string, number] {
     if (this.word(at) !== '@' || this.word(at + 1) !== '@') throw syntax(this.tokens[at]?.text ?? '')
     const scope = ['session', 'global'].includes(this.word(at + 2)) ? 2 : 0
-    return [`_variable(${quoteText(this.word(at + 2 + scope))})`, at + 2 + scope]
+    return [`_variable(${literal(this.word(at + 2 + scope))})`, at + 2 + scope]
   }
 
   private named(at: number, to: number, word: string): readonly [string, number] {
@@ -293,8 +288,8 @@ class Spoken {
       .replace(/ ?([(),]) ?/g, '$1')
     // How many digits a column prints, and what bytes its bits are, its type says.
     if (own && /^(char|nchar|binary)/.test(type))
-      return `_shown(${quoteText(typeText(own))}, ${exactly(value)}, ${quoteText(type)})`
-    const whole = `_cast(${exactly(value)}, ${quoteText(type)})`
+      return `_shown(${literal(typeText(own))}, ${exactly(value)}, ${literal(type)})`
+    const whole = `_cast(${exactly(value)}, ${literal(type)})`
     return /^(signed|unsigned|decimal|dec|double|float|real|year)/.test(type) ? `CAST(${whole} AS NUMERIC)` : whole
   }
 
@@ -351,7 +346,7 @@ function bits(text: string): string {
   const [, sort = '', inside = ''] = /^([xXbBnN])'([\s\S]*)'$/.exec(text) ?? []
   if (sort === '') throw syntax(text)
   if (/x/i.test(sort)) return `X'${inside}'`
-  return /b/i.test(sort) ? String(BigInt(`0b${inside === '' ? '0' : inside}`)) : quoteText(inside)
+  return /b/i.test(sort) ? String(BigInt(`0b${inside === '' ? '0' : inside}`)) : literal(inside)
 }
 
 /** "Hexadecimal Literals": bytes. What is more than the engine counts is the most that it does. */

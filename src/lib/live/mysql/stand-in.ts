@@ -1,9 +1,9 @@
 // A stand-in for MySQL in this process: it keeps a database in memory, and answers by the manual's rules. What it does not know it
 // refuses by name.
 import type { SqlJsStatic } from 'sql.js'
-import { ROWS_SHOWN, STILL_OPEN, type LiveDatabase, type StatementOutcome } from '../database'
+import { ROWS_SHOWN, STILL_OPEN, type LiveDatabase } from '../database'
 import { mustRead, onlyReads } from '../reading'
-import { Refused } from '../refused'
+import { oneByOne } from '../refused'
 import type { FileKeeper } from '../sqlite'
 import { inTurn } from '../turn'
 import { Server } from './server'
@@ -48,20 +48,7 @@ function opened(server: Server, save: () => Promise<void>): LiveDatabase {
     },
     run: async (statements) => {
       mustBeClosed()
-      const outcomes: StatementOutcome[] = []
-      for (const statement of statements) {
-        const start = performance.now()
-        try {
-          const { affected } = server.carryOut(statement, 0)
-          outcomes.push({ ok: true, time: performance.now() - start, affected })
-        } catch (error) {
-          const message = error instanceof Error ? error.message : String(error)
-          const code = error instanceof Refused ? { code: String(error.code) } : {}
-          outcomes.push({ ok: false, time: performance.now() - start, affected: 0, error: { message, ...code } })
-          break
-        }
-      }
-      return outcomes
+      return oneByOne(statements, (statement) => server.carryOut(statement, 0))
     },
     close: async () => server.close()
   }
