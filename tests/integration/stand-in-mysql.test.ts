@@ -254,6 +254,13 @@ describe.skipIf(servers.mariadb.lacking)('the stand-in for MySQL beside MariaDB'
     expect(said.errno, said.message).toBe(its ?? number)
   })
 
+  it('keeps an expression for the default of a text', async () => {
+    await here.reset()
+    await here.exec("CREATE TABLE t (id int PRIMARY KEY, a text DEFAULT ('x, y'), b varchar(3) DEFAULT 'z')")
+    await here.exec('INSERT INTO t (id) VALUES (1)')
+    expect((await here.live.query('SELECT a, b FROM t')).rows).toEqual([['x, y', 'z']])
+  })
+
   it('carries the same plans out to the same rows', async () => {
     let [done, refused] = [0, 0]
     const move = fc.tuple(catalogs(dialect), catalogs(dialect))

@@ -2,9 +2,28 @@
 import type { Column, ForeignKey, Table } from '../../core/catalog'
 import { typeText, usesColumn } from '../../core/catalog'
 import { Misplaced, type Dialect, type Structure, type Touched } from '../../core/dialects'
+import { nameOf, significant, type Token } from '../../core/sql'
 import { Refused } from '../refused'
 import { uniqueOf } from './rows'
 import { familyOf, isUnsigned, plainName } from './values'
+
+/** What may stand behind DEFAULT and is no plain value: what is said of the table's text stands behind its columns. */
+const NO_VALUE = new Set(['(', 'null', 'collate', 'character', 'charset'])
+
+/** "Data Type Default Values" (13.6): what is long has an expression for a default, in parentheses, or none. */
+export function mustSayLongDefaults(sql: string, { write }: Dialect) {
+  let column = ''
+  const tokens = significant(sql, write.lexis)
+  for (const [i, token] of tokens.entries()) {
+    const [word, next] = [token.text.toLowerCase(), tokens[i + 1]?.text.toLowerCase()]
+    if (word === ',') column = ''
+    // A type stands behind its column's name.
+    else if (token.kind === 'word' && LONG.test(word) && i > 0)
+      column = nameOf(tokens[i - 1] as Token, write.lexis) ?? ''
+    else if (token.kind === 'word' && word === 'default' && column !== '' && !NO_VALUE.has(next ?? ''))
+      throw new Refused(`BLOB, TEXT, GEOMETRY or JSON column '${column}' can't have a default value`, 1101)
+  }
+}
 
 /** What a statement that does not fit is told. */
 export function misplaced({ what, about }: Misplaced, sql: string, home: string): Refused {
@@ -137,10 +156,6 @@ const plainOf = ({ indexes }: Table) =>
 
 function mustBeColumn(column: Column, { primaryKey, options }: Table, dialect: Dialect) {
   const { name, type } = column
-  const long = LONG.test(type.name)
-  // "Data Type Default Values" (13.6): only an expression, and none before 8.0.13.
-  if (long && column.default !== undefined && /^('|[-+]?\d)/.test(column.default))
-    throw new Refused(`BLOB, TEXT, GEOMETRY or JSON column '${name}' can't have a default value`, 1101)
   if (dialect.profile.version === '5.7' && column.default !== undefined && !PLAIN.test(column.default))
     throw new Refused(`Invalid default value for '${name}'`, 1067)
   if (type.name === 'json' && primaryKey?.columns.includes(name))

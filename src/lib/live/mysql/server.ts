@@ -9,7 +9,7 @@ import { Cursor, NotUnderstood, splitStatements } from '../../core/sql'
 import { Refused } from '../refused'
 import { information } from './information'
 import { Rows, STRUCTURE, type Move } from './rows'
-import { misplaced, mustStand } from './rules'
+import { misplaced, mustSayLongDefaults, mustStand } from './rules'
 import { spoken, tablesIn, type TypeOf } from './spoken'
 import { told } from './told'
 import { literal, quote } from './words'
@@ -154,6 +154,7 @@ export class Server {
           1064
         )
       const touched = this.structure.touched()
+      if (touched.length > 0) mustSayLongDefaults(sql, this.dialect)
       mustStand(touched, (name) => this.tables.get(name), this.structure, this.dialect)
       const moves = touched.flatMap(({ was, now, columns }): Move[] => {
         const before = was === undefined ? undefined : this.tables.get(was)
