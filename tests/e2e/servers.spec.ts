@@ -135,7 +135,7 @@ test.describe('a MariaDB server', () => {
     await page.keyboard.press('Enter')
     await targetLine(page, 'quay').click()
     await page.getByRole('button', { name: 'Run all' }).click()
-    await expect(targetLine(page, 'quay')).toContainText('in step')
+    await expect(targetLine(page, 'quay')).toContainText('in step', { timeout: 60_000 })
     await client.query("INSERT INTO tide (station) VALUES ('N1'), ('N2'), ('Æ')")
 
     await page.getByRole('link', { name: 'Draft' }).click()
