@@ -181,15 +181,15 @@ export function heldAs(type: DataType, value: Value, column: string, from?: Data
     case 'list':
       return listedOf(type, value, column, from)
     case 'date':
-      return asDay(value, was) ?? fail(incorrect('date', value as Value, column, 1292))
+      return asDay(value, was) ?? fail(incorrect('date', value, column, 1292))
     case 'moment': {
       const found = asMoment(value, was, Number(type.args?.[0] ?? 0))
       if (found === undefined || (plainName(type) === 'timestamp' && !isStamp(found)))
-        throw incorrect('datetime', value as Value, column, 1292)
+        throw incorrect('datetime', value, column, 1292)
       return found
     }
     case 'time':
-      return asClock(value, was, Number(type.args?.[0] ?? 0)) ?? fail(incorrect('time', value as Value, column, 1292))
+      return asClock(value, was, Number(type.args?.[0] ?? 0)) ?? fail(incorrect('time', value, column, 1292))
     case 'bytes':
       return bytesOf(type, value, column, from)
     case 'json':
