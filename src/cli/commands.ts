@@ -75,6 +75,27 @@ interface ScriptChoices {
   readonly before?: string
   readonly after?: string
   readonly files?: string
+  readonly database?: string
+  readonly databaseWith?: string
+}
+
+/** The statements that make a database of a name, and have the engine's own tool go there. */
+function databaseStatements({ newDatabase, profile }: Dialect, name: string, said = ''): { readonly sql: string }[] {
+  if (!newDatabase) throw new CouldNot(`A database of ${profile.label} is made by what is put into it.`)
+  const pairs = said.split(',').flatMap((pair) => {
+    const [setting = '', ...value] = pair.split('=').map((part) => part.trim())
+    if (setting === '') return []
+    const known = newDatabase.settings.map((one) => one.name)
+    if (!known.includes(setting))
+      throw new CouldNot(`Nothing called “${setting}” is said of a database: ${known.join(', ')}.`)
+    return [[setting, value.join('=')] as const]
+  })
+  try {
+    const made = newDatabase.statement(name, Object.fromEntries(pairs))
+    return [{ sql: made }, ...(newDatabase.enter ? [{ sql: newDatabase.enter(name) }] : [])]
+  } catch (error) {
+    throw new CouldNot(error instanceof Error ? error.message : String(error))
+  }
 }
 
 /** What is said on the command line, over what a target says of its scripts. */
@@ -121,7 +142,10 @@ export async function scriptCommand(source: string, options: Common & ScriptChoi
   const only = options.only?.split(',').map((name) => name.trim())
   const missing = only?.find((name) => !catalog.tables.some((table) => table.name === name))
   if (missing !== undefined) throw new CouldNot(`There is no table ${missing}.`)
-  const statements = writeScript(catalog, engine, { ...settings, ...(only ? { only: new Set(only) } : {}) })
+  const statements = [
+    ...(options.database === undefined ? [] : databaseStatements(engine, options.database, options.databaseWith)),
+    ...writeScript(catalog, engine, { ...settings, ...(only ? { only: new Set(only) } : {}) })
+  ]
   const output =
     options.files === undefined
       ? given(options, options.json ? json({ statements, notices }) : printFile(statements, engine, settings))

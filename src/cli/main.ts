@@ -79,6 +79,8 @@ choices(
 common(program.command('script').argument('<source>').description('write the script that makes it'))
   .option('--drop', 'remove each table first, where it exists: as --make both')
   .option('--make <what>', 'create, drop, or both')
+  .option('--database <name>', 'begin by making a database of this name')
+  .option('--database-with <settings>', 'what is said of it, such as “collation=utf8mb4_bin”, separated by commas')
   .option('--only <tables>', 'only these tables, separated by commas')
   .option('--without <parts>', 'leave out: tables, foreign keys, indexes, views, others, comments')
   .option('--quoting <how>', 'quote names always, or where needed')

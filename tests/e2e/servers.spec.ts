@@ -25,8 +25,8 @@ interface Where {
 }
 
 const fillerOf = (form: Locator) => async (label: string, value: string) => {
-  await form.getByLabel(label).fill(value)
-  await form.getByLabel(label).blur()
+  await form.getByLabel(label, { exact: true }).fill(value)
+  await form.getByLabel(label, { exact: true }).blur()
 }
 
 /** A target on a server, added and filled in but not signed in to. */
@@ -77,6 +77,21 @@ test.describe('a MariaDB server', () => {
     await set('Password', 'test')
     await form.getByRole('button', { name: 'List databases' }).click()
     await expect(form.getByRole('status')).toContainText('Choose a database')
+    // One that is not there yet is made here, with what is said of it.
+    await form.getByRole('button', { name: 'New database' }).click()
+    const fresh = form.getByRole('group', { name: 'A new database' })
+    await expect(fresh).toContainText('A name is needed')
+    await set('Database', 'fresh')
+    await fresh.getByLabel('Collation').fill('utf8mb4_hungarian_ci; DROP')
+    await expect(fresh.getByRole('button', { name: 'Make it' })).toBeDisabled()
+    await fresh.getByLabel('Collation').fill('utf8mb4_hungarian_ci')
+    await expect(fresh).toContainText('CREATE DATABASE fresh CHARACTER SET utf8mb4 COLLATE utf8mb4_hungarian_ci')
+    await expectAccessible(page)
+    await fresh.getByRole('button', { name: 'Make it' }).click()
+    await expect(form.getByRole('status')).toContainText('fresh is there, and empty')
+    await signIn()
+    await expect(form.getByRole('status')).toContainText('It answers')
+    await set('Password', 'test')
     await set('Database', 'harbour')
     await signIn()
     await expect(form.getByRole('status')).toContainText('MariaDB')
@@ -171,6 +186,20 @@ test.describe('a MariaDB server', () => {
     await expect(targetLine(page, 'quay')).toContainText('in step')
     const [[shown] = []] = await client.query<mysql.RowDataPacket[]>('SHOW CREATE TABLE tide')
     expect(String(shown?.['Create Table'])).toMatch(/CHARSET=ascii[\s\S]*PARTITION BY HASH \(`id`\)\s+PARTITIONS 4/)
+
+    // And back to where there is a letter for everything, by one click.
+    await page.getByRole('link', { name: 'Targets' }).click()
+    const quay = page.getByLabel('Target quay')
+    await expect(quay).toContainText('1 table or column keeps text without all of Unicode: ascii_general_ci.')
+    await quay.getByRole('button', { name: 'Keep it as Unicode' }).click()
+    await expect(quay).not.toContainText('without all of Unicode')
+    await targetLine(page, 'quay').click()
+    await expect(steps.filter({ hasText: 'utf8mb4' })).toHaveCount(1)
+    await page.getByRole('button', { name: 'Run all' }).click()
+    await expect(targetLine(page, 'quay')).toContainText('in step')
+    await client.query("INSERT INTO tide (station) VALUES ('Æ')")
+    const [[now] = []] = await client.query<mysql.RowDataPacket[]>('SHOW CREATE TABLE tide')
+    expect(String(now?.['Create Table'])).toContain('CHARSET=utf8mb4')
     await client.end()
   })
 

@@ -56,10 +56,11 @@ export async function repair(page: Page, step: Locator, statement: string) {
   await step.getByRole('button', { name: 'Run it' }).click()
 }
 
-/** Sends a statement by the pane for queries, in the place of what was there. */
+/** Sends a statement by the pane for queries, in the place of what was there, once what was sent before is answered. */
 export async function send(page: Page, statement: string) {
   await page.getByRole('textbox', { name: 'Statements to send' }).click()
   await page.keyboard.press('Control+a')
   await page.keyboard.insertText(statement)
+  await expect(page.getByRole('button', { name: 'Send', exact: true })).toBeEnabled()
   await page.keyboard.press('Control+Enter')
 }

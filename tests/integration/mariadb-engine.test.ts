@@ -2,7 +2,7 @@
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { memberAddress, readType, type Catalog, type Change } from '../../src/lib/core/catalog'
 import { compare } from '../../src/lib/core/compare'
-import { writeScript, plan } from '../../src/lib/core/plan'
+import { plan, stepState, writeScript } from '../../src/lib/core/plan'
 import { throughDesign } from '../support/adopted'
 import { ENGINES_UNDER_TEST, type Playground } from '../support/engines'
 
@@ -270,9 +270,43 @@ it.skipIf(engine?.lacking)('what changes a table, statement by statement, is rea
   }
 })
 
+/** "SQL_MODE", of each mode that makes the same words mean something else, as a dump sets it and takes it back. */
+const UNDER_MODES = [
+  `SET @was = @@sql_mode`,
+  `SET SESSION sql_mode = 'ANSI_QUOTES,STRICT_ALL_TABLES'`,
+  `CREATE TABLE "the berth" ("a ""b""" int NOT NULL, "c\`d" varchar(9) DEFAULT 'it''s', CONSTRAINT "ck" CHECK ("a ""b""" > 0), KEY "ix" ("c\`d"))`,
+  `SET sql_mode = CONCAT('NO_BACKSLASH_ESCAPES', ',ANSI_QUOTES')`,
+  `CREATE TABLE "path" ("text" varchar(20) DEFAULT 'a\\b\\' COMMENT 'ends with \\')`,
+  `SET sql_mode = @was`,
+  `CREATE TABLE plain (said varchar(20) DEFAULT "it's\\nso", \`"\` int)`,
+  `SET sql_mode = "ansi"`,
+  `CREATE VIEW "seen" AS SELECT "a ""b""" AS "n" FROM "the berth"`
+]
+
+it.skipIf(engine?.lacking)('what is said under another mode of the server is read as the server keeps it', async () => {
+  await db.reset()
+  for (const sql of UNDER_MODES) await db.exec(sql)
+  await db.exec('SET SESSION sql_mode = DEFAULT')
+  const read = db.dialect.readScript?.(UNDER_MODES.join(';\n'))
+  expect(read?.statements.flatMap(({ why }) => why ?? [])).toEqual([])
+  const live = await db.live.catalog()
+  expect(live.tables).toHaveLength(3)
+  const { changes } = compare({ wanted: read?.catalog ?? { ...live, tables: [] }, live }, db.dialect)
+  // A query that is read keeps its own words.
+  expect(changes.map((change) => ('property' in change ? change.property : change))).toEqual(['query'])
+  expect(read?.catalog.views?.[0]?.query).toMatch(/^SELECT `a "b"` +AS `n` FROM `the berth`$/)
+  // What would mean something else is not taken for what it is not.
+  const joined = db.dialect.readScript?.(`SET sql_mode = 'PIPES_AS_CONCAT';
+CREATE TABLE fine (a int);
+CREATE TABLE joined (a varchar(4), b varchar(9) AS (a || 'x'))`)
+  expect(joined?.catalog.tables.map(({ name }) => name)).toEqual(['fine'])
+  expect(joined?.statements.at(-1)?.why).toContain('concat()')
+})
+
 it.skipIf(engine?.lacking)('changes of one table are one statement, where none has a count of its own', async () => {
   await db.reset()
-  await db.exec('CREATE TABLE vessel (id int PRIMARY KEY, name varchar(20) NOT NULL, length int NOT NULL)')
+  for (const name of ['berth', 'vessel'])
+    await db.exec(`CREATE TABLE ${name} (id int PRIMARY KEY, name varchar(20) NOT NULL, length int NOT NULL)`)
   const live = await db.live.catalog()
   const wanted: Catalog = {
     ...live,
@@ -286,10 +320,13 @@ it.skipIf(engine?.lacking)('changes of one table are one statement, where none h
     }))
   }
   const { steps } = plan(live, compare({ wanted, live }, db.dialect).changes, db.dialect)
-  expect(steps.map(({ statement }) => statement)).toEqual([
-    'ALTER TABLE vessel ADD COLUMN mark varchar(8) NULL, ADD COLUMN crew int NULL',
-    "ALTER TABLE vessel MODIFY COLUMN name varchar(20) NOT NULL COMMENT 'the name', MODIFY COLUMN length int NOT NULL COMMENT 'the length'"
-  ])
+  expect(steps.map(({ statement }) => statement)).toEqual(
+    ['berth', 'vessel'].map(
+      (name) =>
+        `ALTER TABLE ${name} ADD COLUMN mark varchar(8) NULL, ADD COLUMN crew int NULL, MODIFY COLUMN name varchar(20) NOT NULL COMMENT 'the name', MODIFY COLUMN length int NOT NULL COMMENT 'the length'`
+    )
+  )
+  expect(steps.map((step) => stepState(step, live, db.dialect))).toEqual(['to do', 'to do'])
   for (const { statement } of steps) await db.exec(statement)
   expect(compare({ wanted, live: await db.live.catalog() }, db.dialect).changes).toEqual([])
   for (const { undo } of [...steps].reverse()) for (const sql of undo) await db.exec(sql)

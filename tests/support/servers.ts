@@ -128,13 +128,14 @@ async function startPostgres(): Promise<Server> {
 }
 
 /** User and password `test`, who may do everything on it. */
-async function startMariadb(): Promise<Server> {
+async function startMariadb(more: readonly string[] = []): Promise<Server> {
   const { folder, options } = quarters('mysql')
   const data = join(folder, 'data')
   execFileSync(
     'mariadb-install-db',
     [
       '--no-defaults',
+      ...more,
       `--datadir=${data}`,
       '--auth-root-authentication-method=normal',
       '--skip-test-db',
@@ -167,7 +168,8 @@ async function startMariadb(): Promise<Server> {
       '--innodb-flush-method=nosync',
       '--performance-schema=OFF',
       '--character-set-server=utf8mb4',
-      '--collation-server=utf8mb4_general_ci'
+      '--collation-server=utf8mb4_general_ci',
+      ...more
     ],
     { ...options, stdio: 'ignore' }
   )

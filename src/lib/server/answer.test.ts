@@ -70,6 +70,12 @@ interface Kind {
   /** A statement that would take very long. */
   readonly endless: string
   readonly givenUp: RegExp
+  /** What is said of a database that is made, how it shows, and what cannot be said. */
+  readonly made: {
+    readonly settings: Record<string, string>
+    readonly shown: { readonly sql: string; readonly row: readonly unknown[] }
+    readonly wrong: Record<string, string>
+  }
 }
 
 const kinds: readonly Kind[] = [
@@ -81,7 +87,15 @@ const kinds: readonly Kind[] = [
     version: /^15/,
     databases: ['harbour', 'postgres'],
     endless: 'SELECT pg_sleep(600)',
-    givenUp: /canceling statement due to user request/
+    givenUp: /canceling statement due to user request/,
+    made: {
+      settings: { locale: 'C' },
+      shown: {
+        sql: 'SELECT pg_encoding_to_char(encoding), datcollate FROM pg_database WHERE datname = current_database()',
+        row: ['UTF8', 'C']
+      },
+      wrong: { locale: "C' OWNER test" }
+    }
   },
   {
     label: 'MariaDB',
@@ -92,7 +106,15 @@ const kinds: readonly Kind[] = [
     version: /MariaDB/,
     databases: ['harbour'],
     endless: 'SELECT count(*) FROM seq_1_to_1000000000 a WHERE seq % 7 = 8',
-    givenUp: /interrupted/
+    givenUp: /interrupted/,
+    made: {
+      settings: { 'character set': 'latin2', collation: 'latin2_hungarian_ci' },
+      shown: {
+        sql: 'SELECT @@character_set_database, @@collation_database',
+        row: ['latin2', 'latin2_hungarian_ci']
+      },
+      wrong: { collation: 'latin2; DROP DATABASE harbour' }
+    }
   },
   {
     label: 'Firebird',
@@ -102,7 +124,15 @@ const kinds: readonly Kind[] = [
     denied: /user name and password are not defined/,
     version: /^3\.0/,
     endless: 'SELECT count(*) FROM rdb$fields a, rdb$fields b, rdb$fields c, rdb$fields d, rdb$fields e',
-    givenUp: /cancelled/i
+    givenUp: /cancelled/i,
+    made: {
+      settings: { 'page size': '16384', 'character set': 'WIN1250' },
+      shown: {
+        sql: 'SELECT mon$page_size, trim(rdb$character_set_name) FROM mon$database, rdb$database',
+        row: [16384, 'WIN1250']
+      },
+      wrong: { 'page size': '5000' }
+    }
   }
 ]
 
@@ -172,6 +202,34 @@ describe.each(kinds)('a session with a $label server', (kind) => {
       expect((await told('catalog', { session })).status).toBe(401)
       for (const spy of listen) spy.mockRestore()
       expect(JSON.stringify([answers, said])).not.toContain('sea-cret-77')
+    },
+    60_000
+  )
+  it.skipIf(kind.lacking)(
+    'makes a database with what is said of it, and harms none that is there',
+    async () => {
+      const { settings, shown, wrong } = kind.made
+      const name = kind.engine === 'firebird' ? database.replace(/[^/]*$/, 'made.fdb') : 'made'
+      const right = { ...access, engine: kind.engine, port: server.port, user: kind.user, password: 'test' }
+      const at = { ...right, database: name }
+      const told = (await ask('make', { ...at, settings: wrong })) as { status: number; body: { message: string } }
+      expect(told.status).toBe(502)
+      expect(told.body.message).toMatch(/^“.*” is no .*\.$/)
+      expect((await ask('open', at)).status).toBe(502)
+      expect(await ask('make', { ...at, settings })).toMatchObject({ status: 200 })
+      const opened = (await ask('open', at)) as { body: { value: { session: string } } }
+      const { session } = opened.body.value
+      const asked = (sql: string) => ask('query', { session, sql, readOnly: true })
+      expect(await asked(shown.sql)).toMatchObject({ body: { value: { rows: [shown.row] } } })
+      await ask('run', { session, statements: ['CREATE TABLE berth (code varchar(8) NOT NULL PRIMARY KEY)'] })
+      await ask('close', { session })
+      const again = (await ask('make', { ...at, settings })) as { status: number; body: { message: string } }
+      expect(again.status).toBe(502)
+      expect(again.body.message).toMatch(/exists|already/)
+      const once = (await ask('open', at)) as { body: { value: { session: string } } }
+      const kept = await ask('query', { ...once.body.value, sql: 'SELECT count(*) FROM berth', readOnly: true })
+      expect(kept.status).toBe(200)
+      await ask('close', once.body.value)
     },
     60_000
   )

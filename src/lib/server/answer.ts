@@ -3,7 +3,7 @@ import * as v from 'valibot'
 import { lineText } from '../core/design'
 import { LineLost } from '../live'
 import { hostRefusal, refusal, rulesOf } from './allowed'
-import { databasesApart, openApart } from './apart/apart'
+import { databasesApart, makeApart, openApart } from './apart/apart'
 import { DRIVERS, type Access } from './open'
 import { endSession, inSession, keepSession } from './sessions'
 
@@ -19,7 +19,9 @@ const AccessSchema = v.object({
   database: lineText,
   user: lineText,
   password: lineText,
-  tls: v.optional(v.boolean())
+  tls: v.optional(v.boolean()),
+  /** Of a database that is to be made. */
+  settings: v.optional(v.record(v.string(), lineText))
 })
 const SessionSchema = v.object({ session: v.string() })
 const QuerySchema = v.object({
@@ -36,7 +38,7 @@ const ODD = 'The request is not in the form that is expected.'
 const value = (given: unknown): Answer => ({ status: 200, body: { value: given ?? null } })
 const refused = (status: number, message: string): Answer => ({ status, body: { message } })
 
-/** Answers one request. `what` is `open`, `list`, `catalog`, `query`, `rows`, `endRows`, `run`, `settled`, `cancel` or `close`. */
+/** Answers one request. `what` is `open`, `list`, `make`, `catalog`, `query`, `rows`, `endRows`, `run`, `settled`, `cancel` or `close`. */
 export async function answer(
   what: string,
   headers: Pick<Headers, 'get'>,
@@ -49,8 +51,8 @@ export async function answer(
   const body: unknown = await read().catch(() => undefined)
   let secret = ''
   try {
-    if (what === 'open' || what === 'list') {
-      const { engine, tls, ...rest } = v.parse(AccessSchema, body)
+    if (what === 'open' || what === 'list' || what === 'make') {
+      const { engine, tls, settings = {}, ...rest } = v.parse(AccessSchema, body)
       const access: Access = { ...rest, ...(tls ? { tls } : {}) }
       secret = access.password
       const far = hostRefusal(access.host, rules)
@@ -60,6 +62,7 @@ export async function answer(
       // Nobody's own name is put in where none is given.
       if (access.user === '' && !driver.openToAll) return refused(400, 'A user is needed.')
       if (what === 'list') return value(await databasesApart(engine, access))
+      if (what === 'make') return value(await makeApart(engine, access, settings))
       let version = ''
       const address = JSON.stringify([engine, access.host, access.port, access.database, access.user])
       const session = await keepSession(address, async () => {

@@ -9,7 +9,7 @@ import firebird, {
   type Statement,
   type Transaction
 } from 'node-firebird'
-import { dialect } from '../core/dialects'
+import { dialect, type DatabaseSettings } from '../core/dialects'
 import {
   inBatches,
   LineLost,
@@ -49,7 +49,8 @@ const config = (from: string | Access): Options => ({
   ...{ isPool: true }
 })
 
-const attach = (options: Options): Promise<Database> =>
+/** `how` opens a database that is there, or makes one. */
+const attach = (options: Options, how: typeof firebird.create): Promise<Database> =>
   new Promise((resolve, reject) => {
     const refused = (error: unknown) => {
       clearTimeout(late)
@@ -58,7 +59,7 @@ const attach = (options: Options): Promise<Database> =>
       reject(error instanceof Error ? error : new Error(String(error)))
     }
     const late = setTimeout(() => refused(new Error(`No answer from ${options.host}:${options.port}.`)), 10_000)
-    firebird.attach(options, (error: unknown, db) => {
+    how(options, (error: unknown, db) => {
       if (error) return refused(error)
       clearTimeout(late)
       // Of no pool after all: detaching ends the connection.
@@ -69,13 +70,17 @@ const attach = (options: Options): Promise<Database> =>
   })
 
 /** Encrypted, as servers want it unless they are told otherwise; one that cannot is spoken to in the clear where that may be. */
-async function signIn(options: Options, mustEncrypt: boolean): Promise<Database> {
+async function signIn(
+  options: Options,
+  mustEncrypt: boolean,
+  how: typeof firebird.create = firebird.attach
+): Promise<Database> {
   try {
-    return await attach({ ...options, wireCrypt: firebird.WIRE_CRYPT_ENABLE })
+    return await attach({ ...options, wireCrypt: firebird.WIRE_CRYPT_ENABLE }, how)
   } catch (error) {
     if (mustEncrypt) throw error
     const plainly = { ...options, wireCrypt: firebird.WIRE_CRYPT_DISABLE, pluginName: firebird.AUTH_PLUGIN_SRP }
-    return attach(plainly).catch(() => {
+    return attach(plainly, how).catch(() => {
       throw error
     })
   }
@@ -184,6 +189,25 @@ export const firebirdDatabases = (): Promise<string[]> =>
   Promise.reject(
     new Error('A Firebird server does not say which databases it has: give the path of a file, or an alias.')
   )
+
+/** Makes a database. The wire has a request of its own for it; one that is there is not written over (`patches/`). */
+export async function makeFirebird(access: Access, settings: DatabaseSettings): Promise<void> {
+  const how = dialect('firebird')?.newDatabase
+  // What cannot be said is told before anything is asked for.
+  how?.statement(access.database, settings)
+  const there = await signIn(config(access), access.tls === true).catch(() => undefined)
+  await there?.detachAsync()
+  if (there) throw new Error(`${access.database} is there already.`)
+  const said = (name: string) => settings[name]?.trim() || (how?.settings.find((one) => one.name === name)?.usual ?? '')
+  const options: Options = {
+    ...config(access),
+    pageSize: Number(said('page size')),
+    defaultCharset: said('character set'),
+    ...{ overwrite: false }
+  }
+  const db = await signIn(options, access.tls === true, firebird.create)
+  await db.detachAsync()
+}
 
 async function ask(sql: string, transaction: Transaction): Promise<Answer> {
   const { rows, fields, affectedRows } = await transaction.executeAsync<unknown[]>(sql, [], { withMeta: true })

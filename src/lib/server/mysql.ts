@@ -1,6 +1,6 @@
 // A server of MySQL or MariaDB over the network, by the driver `mysql2`. Each statement commits by itself.
 import mysql from 'mysql2/promise'
-import { dialect as dialectOf, type Dialect } from '../core/dialects'
+import { dialect as dialectOf, type DatabaseSettings, type Dialect } from '../core/dialects'
 import {
   inBatches,
   LineLost,
@@ -163,7 +163,7 @@ export async function openMysqlOrMariadb(from: string | Access, wanted?: Engine)
       try {
         await atWork('wait')
         await goHome()
-        ;[told] = await rows('SELECT @@SESSION.sql_mode AS mode')
+        ;[told] = await rows('SELECT @@SESSION.sql_mode AS mode, @@SESSION.lock_wait_timeout AS patience')
         for (const sql of dialect.session ?? []) await connection.query(sql)
       } catch (error) {
         // Ours or not: it is given back where we have it.
@@ -190,7 +190,7 @@ export async function openMysqlOrMariadb(from: string | Access, wanted?: Engine)
       }
       // What a person told the session is so again; what the engine has said is said, whatever becomes of the line now.
       await connection
-        .query('SET SESSION sql_mode = ?', [told?.['mode']])
+        .query('SET SESSION sql_mode = ?, SESSION lock_wait_timeout = ?', [told?.['mode'], Number(told?.['patience'])])
         .then(() => atWork('end'))
         .catch(() => undefined)
       return outcomes
@@ -269,6 +269,22 @@ export async function mysqlDatabases(access: Access): Promise<string[]> {
     await connection.end()
   }
 }
+
+/** Makes a database on a server of the engine. */
+const make =
+  (engine: Engine) =>
+  async (access: Access, settings: DatabaseSettings): Promise<void> => {
+    const sql = dialectOf(engine)?.newDatabase?.statement(access.database, settings) ?? ''
+    const connection = await mysql.createConnection(config({ ...access, database: '' }))
+    try {
+      await engineOf(connection, engine)
+      await connection.query(sql)
+    } finally {
+      await connection.end()
+    }
+  }
+export const makeMariadb = make('mariadb')
+export const makeMysql = make('mysql')
 
 const plain = (value: unknown): unknown =>
   Buffer.isBuffer(value)

@@ -1,10 +1,11 @@
 // A database on a server, by the driver of its engine.
 import type { ServerAddress } from '../core/design'
+import type { DatabaseSettings } from '../core/dialects'
 import type { LiveDatabase } from '../live'
-import { firebirdDatabases, openFirebird } from './firebird'
+import { firebirdDatabases, makeFirebird, openFirebird } from './firebird'
 import { mongodbDatabases, openMongodb } from './mongodb'
-import { mysqlDatabases, openMariadb, openMysql } from './mysql'
-import { openPostgres, postgresDatabases } from './postgres'
+import { makeMariadb, makeMysql, mysqlDatabases, openMariadb, openMysql } from './mysql'
+import { makePostgres, openPostgres, postgresDatabases } from './postgres'
 
 export interface Access extends ServerAddress {
   readonly password: string
@@ -14,14 +15,16 @@ interface Driver {
   open(access: Access): Promise<LiveDatabase>
   /** The names of the databases on the server. */
   databases(access: Access): Promise<string[]>
+  /** Makes the database that `access` names, which must not be there yet; absent where what is put into it makes it. */
+  make?(access: Access, settings: DatabaseSettings): Promise<void>
   /** A server may let in who gives no name. */
   readonly openToAll?: true
 }
 
 export const DRIVERS: Readonly<Record<string, Driver>> = {
-  postgres: { open: openPostgres, databases: postgresDatabases },
-  mariadb: { open: openMariadb, databases: mysqlDatabases },
-  mysql: { open: openMysql, databases: mysqlDatabases },
-  firebird: { open: openFirebird, databases: firebirdDatabases },
+  postgres: { open: openPostgres, databases: postgresDatabases, make: makePostgres },
+  mariadb: { open: openMariadb, databases: mysqlDatabases, make: makeMariadb },
+  mysql: { open: openMysql, databases: mysqlDatabases, make: makeMysql },
+  firebird: { open: openFirebird, databases: firebirdDatabases, make: makeFirebird },
   mongodb: { open: openMongodb, databases: mongodbDatabases, openToAll: true }
 }

@@ -3,7 +3,7 @@ import { Socket } from 'node:net'
 import { setTimeout as pause } from 'node:timers/promises'
 import pg from 'pg'
 import Cursor from 'pg-cursor'
-import { dialect, type Dialect } from '../core/dialects'
+import { dialect, type DatabaseSettings, type Dialect } from '../core/dialects'
 import {
   inBatches,
   LineLost,
@@ -266,6 +266,20 @@ export async function postgresDatabases(access: Access): Promise<string[]> {
     return rows.map(([name]) => String(name))
   } finally {
     await live.close()
+  }
+}
+
+/** Makes a database, from the one that every server has. */
+export async function makePostgres(access: Access, settings: DatabaseSettings): Promise<void> {
+  const sql = postgres.newDatabase?.statement(access.database, settings) ?? ''
+  const client = new pg.Client(config({ ...access, database: 'postgres' }))
+  client.on('error', () => undefined)
+  try {
+    await client.connect()
+    // It cannot be in a transaction: manual, CREATE DATABASE, Notes.
+    await client.query(sql)
+  } finally {
+    await client.end().catch(() => undefined)
   }
 }
 

@@ -7,15 +7,16 @@ import { compareExpressions } from '../sql'
 import { isPlain, type NeutralType } from '../types'
 import type { Naming } from './names'
 import { attributeOf } from './place'
+import { presetForAll } from './presets'
 
 export function neutralAttribute(column: Column, catalog: Catalog, naming: Naming, name: string): Attribute {
   const { dialect } = naming
   const type = neutralType(column.type, catalog, dialect)
   const { default: preset, refs: _refs, ...rest } = column
-  // Each engine writes bytes in its own way, and in one of them alone there is a day nought.
-  const isOwn = callsOwn(column) || type.kind === 'binary' || /^'0000-00-00/.test(preset ?? '')
-  const plain = preset === undefined || isOwn ? {} : { default: plainly(preset, dialect) }
-  return attributeOf({ ...rest, ...plain }, type, naming, name)
+  // Each engine writes bytes in its own way.
+  const isOwn = callsOwn(column) || type.kind === 'binary'
+  const forAll = preset === undefined || isOwn ? undefined : presetForAll(plainly(preset, dialect), { type }, dialect)
+  return attributeOf({ ...rest, ...(forAll === undefined ? {} : { default: forAll }) }, type, naming, name)
 }
 
 /** Whether an object calls what is in its database alone. */

@@ -63,6 +63,10 @@ export interface Catalog {
   /** The schema that unqualified names live in. */
   readonly defaultSchema: string
   readonly serverVersion?: string
+  /** How its server keeps names of tables, where it does not tell their letters apart. */
+  readonly tableNames?: 'small' | 'as first said' | undefined
+  /** How its text is compared where no table says it. */
+  readonly collation?: string
   /**
    * It says only what was designed: of what it does not mention, an object or an engine's own option, nothing is wanted
    * otherwise than it is.

@@ -65,6 +65,8 @@ function compareValues(...[kind, property, from, to, dialect]: Compared): Samene
   if (TEXTS.has(kind) && (property === 'definition' || property === 'query'))
     return sameText(String(from), String(to), lexis)
   if (kind === 'type' && property === 'checks') return worst(pairs(from, to, dialect))
+  // What is shown no more once it is made is no difference.
+  if (property === 'counting' && dialect.profile.features.counts === 'as made') return 'equal'
   if (property === 'counting') return sameCounting(from as Counting | undefined, to as Counting | undefined)
   if (property === 'parts' && Array.isArray(from) && Array.isArray(to)) {
     if (from.length !== to.length) return 'different'

@@ -24,14 +24,16 @@ export function numbered(
     })
     return { identity }
   }
-  if (features.counts) return { identity, counting: countingOf(start, step) }
-  notices.push({
-    code: 'not-kept',
-    severity: 'warning',
-    where: origin.id,
-    message: `${label} is not told where ${name} begins and how it goes on: it begins at 1.`
-  })
-  return { identity }
+  if (features.counts === 'whole') return { identity, counting: countingOf(start, step) }
+  const begins = features.counts === 'as made' && start !== undefined && start > 0
+  if (!begins || (step !== undefined && step !== 1))
+    notices.push({
+      code: 'not-kept',
+      severity: 'warning',
+      where: origin.id,
+      message: `${label} is not told ${begins ? `how ${name} goes on: each is one more` : `where ${name} begins and how it goes on: it begins at 1`}.`
+    })
+  return { identity, ...(begins && start !== 1 ? { counting: { start: String(start) } } : {}) }
 }
 
 /**

@@ -31,6 +31,7 @@ import { saidOf } from './column-checks'
 import { numbered } from './counting'
 import { depart } from './depart'
 import { embedded } from './embedded'
+import { inKeys, limitedInKeys } from './in-keys'
 import { keepUp, keptValue } from './keep-up'
 import { notKept } from './kept'
 import { Keys } from './keys'
@@ -125,7 +126,8 @@ class Derivation {
     }
     // What things mean stays in the design where the engine has no comments.
     const held = this.dialect.profile.features.comments ? plain : withoutComments(plain)
-    const settled = this.dialect.settle?.(held) ?? held
+    const fitted = inKeys(held, this.dialect)
+    const settled = this.dialect.settle?.(fitted) ?? fitted
     this.notices.push(...notKept(held, settled, this.dialect.profile.label))
     // A change of one of two things that have one name would be a change of either.
     this.notices.push(...clashes(settled, this.dialect))
@@ -134,6 +136,7 @@ class Derivation {
     // What one target has otherwise may be what makes an engine keep less.
     const departed = departing === kept ? kept : (this.dialect.settle?.(departing) ?? departing)
     this.notices.push(...notKept(departing, departed, this.dialect.profile.label))
+    this.notices.push(...limitedInKeys(held, fitted, departed, this.dialect))
     const viewed = withViews(departed, this.dialect)
     const { catalog, notices: left } = wholeTexts(viewed.catalog, this.dialect)
     this.notices.push(...viewed.notices, ...left)

@@ -65,10 +65,18 @@ export interface Dialect {
     parts: readonly Pick<IndexPart, 'column' | 'length'>[],
     kind: 'primaryKey' | 'unique' | 'index' | 'foreignKey'
   ): KeyRoom | undefined
+  /** A table of which the engine can make every key and index: what it takes no whole column into is shorter, or in it by its beginning. */
+  inKeys?(table: Table): Table
   /** Why a text cannot be an option of that name, in a sentence; nothing where it can. */
   whyNoOption?(name: string, value: string): string | undefined
   /** How a statement on many rows is carried out range by range; nothing where it is sent whole. */
   inRanges?(statement: string, size?: number): InRanges | undefined
+  /** What is wanted, as a database shows it that has some of it by itself. */
+  asThere?(wanted: Catalog, live: Catalog): Catalog
+  /** The nearest collation that has all of Unicode, itself where it has; absent for an engine whose text always has. */
+  unicode?(collation: string): string
+  /** How a database is made on a server; absent where opening it, or what is put into it, makes it. */
+  readonly newDatabase?: NewDatabase
   /** A catalogue in the form that the engine holds it in: what it cannot keep is gone. */
   settle?(catalog: Catalog): Catalog
   /**
@@ -145,6 +153,9 @@ export interface DeclaredOption {
   /** It is kept as it was found in a database, and nobody says it by hand. */
   readonly found?: true
 }
+
+/** Seconds for which a statement of a run waits for a table that others are at: then it is refused, and may be sent again. */
+export const PATIENCE = 30
 
 export type Quoting = 'always'
 
@@ -225,8 +236,8 @@ export interface Features {
   readonly indexesBesideTables?: boolean
   /** What holds fields has them in the one table, each a column by its path. */
   readonly fields?: boolean
-  /** It can be told with which number rows begin, and by how much each is greater. */
-  readonly counts?: boolean
+  /** It can be told with which number rows begin, and by how much each is greater; or the first alone, as a table is made, and shows it no more. */
+  readonly counts?: 'whole' | 'as made'
   /** The ways in which the engine numbers rows. */
   readonly identities: readonly NonNullable<Column['identity']>[]
 }
@@ -467,4 +478,26 @@ export interface AskedByHand {
   each(sql: string, question: number): string
   /** Prints `{ answered }`. */
   ending(questions: number): string
+}
+
+/** What is said of a database as it is made, and can be said but at great cost later. */
+export interface DatabaseSetting {
+  readonly name: string
+  readonly label: string
+  /** What stands there when nobody says anything else. */
+  readonly usual: string
+  readonly meaning: string
+  /** All that may stand there; absent where it is a name that only the server knows to have. */
+  readonly values?: readonly string[]
+}
+
+/** Each by its name. */
+export type DatabaseSettings = Readonly<Record<string, string>>
+
+export interface NewDatabase {
+  readonly settings: readonly DatabaseSetting[]
+  /** The statement, with all settings said. Throws what is wrong, in a sentence, where a value is none. */
+  statement(name: string, settings: DatabaseSettings): string
+  /** What has the engine's own tool go there then; absent where making it does. */
+  enter?(name: string): string
 }

@@ -73,5 +73,5 @@ export const optionOf = ({ options }: Pick<Dialect, 'options'>, kind: Kind, name
 
 export { answersByHand, commandByHand, questionsByHand } from './by-hand'
 export { printScript, printStatement } from './print'
-export { MADE_BY } from './dialect'
+export { MADE_BY, PATIENCE } from './dialect'
 export type * from './dialect'

@@ -14,6 +14,7 @@ import {
 } from '../catalog'
 import type { Dialect, Preflight, StepDraft } from '../dialects'
 import { emit } from './emit'
+import { Joinable } from './joinable'
 import { Unheld } from './unheld'
 import { facts, netFacts, type Group, type Step } from './step'
 
@@ -51,7 +52,7 @@ export class Builder {
   /** One group is open: all that comes belongs to it. */
   private open = false
   private current: OpenGroup | undefined
-  private last: { readonly draft: StepDraft; readonly before: Before } | undefined
+  private readonly joinable: Joinable<Before>
 
   /** What the live database has and a catalogue cannot hold, in the names of by then. */
   private readonly unheld: Unheld
@@ -70,6 +71,7 @@ export class Builder {
   ) {
     this.state = new Standing(start, dialect.write)
     this.unheld = new Unheld(start.unread)
+    this.joinable = new Joinable(dialect.profile.features.fields === true)
   }
 
   /** Drafts that belong together: one group, where the engine can undo them together. */
@@ -78,19 +80,17 @@ export class Builder {
     if (!this.open) this.next()
     for (const said of drafts) {
       const fresh = this.whole(said)
-      const { last } = this
-      const both = last && !this.open ? this.dialect.joined?.(last.draft, fresh) : undefined
-      if (both) this.takeLast()
-      const draft = both ?? fresh
+      const earlier = this.joined(fresh)
+      const draft = earlier?.draft ?? fresh
+      const before: Before = earlier?.before ?? new Map()
       if (this.bare) {
         this.state.apply(fresh.effects)
-        this.steps.push(bareStep(draft, `${this.steps.length + 1}`))
-        this.last = { draft, before: new Map() }
+        this.place(bareStep(draft, `${(earlier?.at ?? this.steps.length) + 1}`), earlier?.at)
+        this.keep(draft, before, earlier?.at)
         continue
       }
-      const before: Before = both && last ? last.before : new Map()
       this.remember(fresh.effects, before)
-      if (this.current) this.rememberFor(this.current, draft.effects, before)
+      if (this.current && !earlier) this.rememberFor(this.current, draft.effects, before)
       this.state.apply(fresh.effects)
       const known = facts(draft, before, this.state, this.dialect)
       const undo =
@@ -99,8 +99,8 @@ export class Builder {
       const [first] = draft.effects
       const lost = this.unheld.lostBy(fresh.effects)
       const step: Step = {
-        id: `${this.steps.length + 1}`,
-        group: this.current?.id ?? 0,
+        id: `${(earlier?.at ?? this.steps.length) + 1}`,
+        group: (earlier && this.steps[earlier.at]?.group) ?? this.current?.id ?? 0,
         statement: draft.statement,
         why: draft.why,
         about: draft.about ?? first?.address ?? NOTHING,
@@ -114,9 +114,10 @@ export class Builder {
         ...(draft.repeatable ? { repeatable: draft.repeatable } : {})
       }
       this.touch(draft)
-      this.steps.push(step)
+      this.place(step, earlier?.at)
+      this.keep({ ...draft, hazards: step.hazards }, before, earlier?.at)
+      if (earlier) continue
       this.current?.steps.push(step)
-      this.last = { draft: { ...draft, hazards: step.hazards }, before }
       if (!this.open && !this.dialect.profile.features.transactionalDdl) this.next()
     }
   }
@@ -137,13 +138,29 @@ export class Builder {
     }
   }
 
-  /** What was added last is added again, together with what comes after it. */
-  private takeLast() {
-    this.steps.pop()
-    if (this.bare) return
-    this.end()
-    this.own.pop()
-    this.current = { id: (this.own.at(-1)?.id ?? 0) + 1, steps: [], before: new Map() }
+  /** What an earlier step can do along with its own; nothing where none can. */
+  private joined(fresh: StepDraft) {
+    if (this.open || !this.dialect.joined) return undefined
+    const earlier = this.joinable.before(fresh)
+    const draft = earlier && this.dialect.joined(earlier.draft, fresh)
+    return draft && { ...earlier, draft }
+  }
+
+  private keep(draft: StepDraft, before: Before, at = this.steps.length - 1) {
+    if (!this.dialect.joined) return
+    if (this.open) this.joinable.close()
+    else this.joinable.keep({ draft, before, at })
+  }
+
+  /** A step at the end, or instead of the one that it takes in, which is a group by itself. */
+  private place(step: Step, at: number | undefined) {
+    if (at === undefined) {
+      this.steps.push(step)
+      return
+    }
+    this.steps[at] = step
+    // Each step is a group there, and they are counted.
+    if (!this.bare) this.own[step.group - 1] = { id: step.group, before: step.before, after: step.after }
   }
 
   /** Everything added within is one group. */

@@ -64,20 +64,16 @@ const dated: readonly Column[] = [
 const many = (n: number): Column[] =>
   Array.from({ length: n }, (_, i) => [`mark ${String.fromCharCode(97 + (i % 26))}${'x'.repeat(i / 26)}`, 'text(9)'])
 
-const nameIndex: Edit = {
-  kind: 'part.set',
-  list: 'indexes',
-  entity: 'ent_vessel',
-  part: { id: 'idx_name', unique: false, parts: [{ id: 'att_vessel_name', descending: false }] }
-}
-
 /** The check, what has it, what nearly has it. */
 const cases: Readonly<Record<string, readonly [has: Design, nearly: Design]>> = {
   'engine-refuses': [
     one(['name', 'text(8)', { dbName: 'a' }], ['mark', 'text(8)', { dbName: 'a' }]),
     one(['name', 'text(8)', { dbName: 'a' }], ['mark', 'text(8)', { dbName: 'b' }])
   ],
-  'key-too-long': [edit(one(['name', 'text(769)']), nameIndex), edit(one(['name', 'text(768)']), nameIndex)],
+  'key-too-long': [
+    one(['name', 'text(769)', { key: true, required: true }]),
+    one(['name', 'text(768)', { key: true, required: true }])
+  ],
   'required-circle': [
     linked((b) => {
       b.link('Visit', 'Vessel', { parentRequired: true })

@@ -12,3 +12,4 @@ export {
 export { LiveScript, type LiveState } from './live'
 export { optionsOf, whyNoValue, withOption, type Optioned, type OptionPlace, type SaidOption } from './options'
 export { said, unsaidIn } from './unsaid'
+export { notUnicode, type NotUnicode } from './unicode'

@@ -120,7 +120,8 @@ interface Wanted {
 
 function beside({ catalog, scope, engine, of }: Wanted, { live, agreed, confirmed }: Beside): Comparison {
   const { ignored = [], handSteps = [] } = scope
-  const spell = (wanted: Catalog) => asSpelled({ wanted, live, agreed, confirmed }, engine)
+  const spell = (own: Catalog) =>
+    asSpelled({ wanted: engine.asThere?.(own, live) ?? own, live, agreed, confirmed }, engine)
   const spelled = spell(catalog)
   const input = { wanted: inScope(spelled, ignored), live: inScope(live, ignored), agreed, confirmed }
   const found = compare(input, engine)

@@ -1,7 +1,7 @@
 export { compareExpressions, flatExpression, namesIn, renameNames, worst, type Sameness } from './expression'
 export { Cursor, listParts, NotUnderstood } from './cursor'
 export { standardLexis, type Bodies, type Fold, type Lexis } from './lexis'
-export { nameOf, significant, textOf, tokenize, type Token, type TokenKind } from './tokens'
+export { isSignificant, nameOf, significant, textOf, tokenAt, tokenize, type Token, type TokenKind } from './tokens'
 export { referencesIn, renameReferences, type NamedTable, type NamesOfText } from './references'
 export { whyNotWhole } from './sound'
 export { whyNotReading } from './reads'

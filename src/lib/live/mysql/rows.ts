@@ -60,6 +60,10 @@ interface Exact {
   get(values: null, how: { readonly useBigInt: boolean }): unknown[]
 }
 
+/** The number before the first that a table was told to give. */
+const beforeFirst = ({ counting }: Column): string =>
+  /^\d+$/.test(counting?.start ?? '') ? String(BigInt(counting?.start ?? '1') - 1n) : '0'
+
 /** A name that no table of a person's has. */
 export const STRUCTURE = '#structure'
 
@@ -242,7 +246,7 @@ export class Rows {
       asKept(column, `_held(${literal(typeText(column.type))}, ${literal(column.name)}, ${exactly(value)})`)
     const plain = table.columns.filter(({ generated }) => generated === undefined)
     const numbered = (column: Column) =>
-      `coalesce(${held(column, `new.${quote(column.name)}`)}, (SELECT coalesce(max(${quote(column.name)}), 0) + 1 FROM ${own}))`
+      `coalesce(${held(column, `new.${quote(column.name)}`)}, (SELECT max(coalesce(max(${quote(column.name)}), 0), ${beforeFirst(column)}) + 1 FROM ${own}))`
     const changed = plain.map(({ name }) => `new.${quote(name)} IS NOT old.${quote(name)}`).join(' OR ')
     const values = (isUpdate: boolean) =>
       plain.map((column) => {

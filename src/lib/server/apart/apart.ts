@@ -3,6 +3,7 @@
 import { setTimeout as pause } from 'node:timers/promises'
 import { Worker } from 'node:worker_threads'
 import { code } from 'virtual:driver'
+import type { DatabaseSettings } from '../../core/dialects'
 import { LineLost, type LiveDatabase } from '../../live'
 import type { Access } from '../open'
 import type { Asked, Opening, Question, Reply } from './protocol'
@@ -96,10 +97,17 @@ export async function openApart(engine: string, access: Access): Promise<LiveDat
   }
 }
 
-export async function databasesApart(engine: string, access: Access): Promise<string[]> {
+export const databasesApart = (engine: string, access: Access): Promise<string[]> =>
+  askedOnce('databases', { engine, access })
+
+/** Makes a database; rejects with what is wrong. */
+export const makeApart = (engine: string, access: Access, settings: DatabaseSettings): Promise<void> =>
+  askedOnce('make', { engine, access, settings })
+
+async function askedOnce<T>(what: Asked, opening: Opening): Promise<T> {
   const thread = new Thread()
   try {
-    return await thread.ask<string[]>('databases', { engine, access } satisfies Opening)
+    return await thread.ask<T>(what, opening)
   } finally {
     await thread.stop()
   }

@@ -1,8 +1,9 @@
 // What goes between the app's server and the thread that a session's driver runs in.
+import type { DatabaseSettings } from '../../core/dialects'
 import type { LiveDatabase } from '../../live'
 import type { Access } from '../open'
 
-export type Asked = 'open' | 'databases' | Exclude<keyof LiveDatabase, 'engine'>
+export type Asked = 'open' | 'databases' | 'make' | Exclude<keyof LiveDatabase, 'engine'>
 
 export interface Question {
   readonly id: number
@@ -13,6 +14,8 @@ export interface Question {
 export interface Opening {
   readonly engine: string
   readonly access: Access
+  /** Of a database that is to be made. */
+  readonly settings?: DatabaseSettings
 }
 
 export type Reply =

@@ -7,11 +7,15 @@ import type { Opening, Question, Reply } from './protocol'
 let live: LiveDatabase | undefined
 
 async function answer({ what, args }: Question): Promise<unknown> {
-  if (what === 'open' || what === 'databases') {
-    const { engine, access } = args[0] as Opening
+  if (what === 'open' || what === 'databases' || what === 'make') {
+    const { engine, access, settings = {} } = args[0] as Opening
     const driver = DRIVERS[engine]
     if (!driver) throw new Error(`This server has no driver for the engine “${engine}”.`)
     if (what === 'databases') return driver.databases(access)
+    if (what === 'make') {
+      if (!driver.make) throw new Error('A database of this engine is made by what is put into it.')
+      return driver.make(access, settings)
+    }
     live = await driver.open(access)
     return { settled: live.settled !== undefined, cancel: live.cancel !== undefined }
   }

@@ -2,12 +2,16 @@
 <script lang="ts">
   import * as v from 'valibot'
   import { ServerSchema, type ServerAddress } from '../../core/design'
-  import { listDatabases, type SignIn } from './remote'
+  import { dialect } from '../../core/dialects'
+  import NewDatabase from './NewDatabase.svelte'
+  import { listDatabases, makeDatabase, type SignIn } from './remote'
 
   interface Props {
     /** What the form is for, to those who hear it. */
     readonly label: string
     readonly engine: string
+    /** Of the engine; where it is said, a database may be made. */
+    readonly version?: string
     readonly server: ServerAddress
     readonly onset: (server: ServerAddress) => void
     /** What the main button says. */
@@ -15,13 +19,15 @@
     /** Opens it; gives what there is to say, or rejects with what is wrong. */
     readonly onopen: (access: SignIn) => Promise<string>
   }
-  const { label, engine, server, onset, action, onopen }: Props = $props()
+  const { label, engine, version, server, onset, action, onopen }: Props = $props()
   const id = $props.id()
   let password = $state('')
   let told = $state('')
   let wrong = $state('')
   let busy = $state(false)
   let databases = $state.raw<readonly string[]>([])
+  const how = $derived(version === undefined ? undefined : dialect(engine, version)?.newDatabase)
+  let isMaking = $state(false)
   const access = (): SignIn => ({ ...server, engine, password })
 
   async function attempt(work: () => Promise<string>) {
@@ -46,6 +52,13 @@
     attempt(async () => {
       databases = await listDatabases(access())
       return databases.length ? 'Choose a database from the list.' : 'This server has no databases that you may see.'
+    })
+
+  const make = (settings: Readonly<Record<string, string>>) =>
+    attempt(async () => {
+      await makeDatabase(access(), settings)
+      isMaking = false
+      return `${server.database} is there, and empty: sign in to bring it into step.`
     })
 
   /** What no address can have is said, and changes nothing. */
@@ -96,6 +109,18 @@
   >
   <button class={button} disabled={busy}>{action}</button>
   <button type="button" class={button} disabled={busy} onclick={list}>List databases</button>
+  {#if how}
+    <button
+      type="button"
+      class={button}
+      aria-expanded={isMaking}
+      onclick={() => {
+        isMaking = !isMaking
+        told = wrong = ''
+      }}>New database …</button
+    >
+    {#if isMaking}<NewDatabase {how} name={server.database} {busy} onmake={make} />{/if}
+  {/if}
   {#if told}<p class="w-full text-success" role="status">✓ {told}</p>{/if}
   {#if wrong}<p class="w-full text-error" role="alert">{wrong}</p>{/if}
 </form>

@@ -86,6 +86,10 @@ if (typeof window !== 'undefined')
 /** The databases that a server has. */
 export const listDatabases = (access: SignIn): Promise<string[]> => post('list', access)
 
+/** Makes the database that `access` names; rejects with what is wrong, as when it is there already. */
+export const makeDatabase = (access: SignIn, settings: Readonly<Record<string, string>>): Promise<void> =>
+  post('make', { ...access, settings })
+
 export function remoteDatabase(key: string, engine: string, at: ServerAddress | undefined): LiveDatabase {
   const ask = async <T>(what: string, more: object = {}): Promise<T> => {
     if (!isSignedIn(key, engine, at)) {

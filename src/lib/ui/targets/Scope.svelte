@@ -1,6 +1,7 @@
 <!-- What a target compares and what it leaves alone, with reasons; and what it has otherwise than the design. -->
 <script lang="ts">
   import type { Ignored, Target } from '../../core/design'
+  import { notUnicode } from '../../core/session'
   import { useDesk } from '../desk/desk.svelte'
   import { count } from '../desk/words'
 
@@ -10,6 +11,7 @@
   /** How this engine has what the design says, and what it has otherwise. */
   const words = $derived((target.departures ?? []).filter((departure) => 'instead' in departure))
   const departures = $derived((target.departures ?? []).filter((departure) => !('instead' in departure)))
+  const text = $derived(notUnicode(desk.design, target.id))
   const extras = $derived(target.extras ?? [])
   /** Tables of the database that the design knows nothing of. */
   const strangers = $derived.by(() => {
@@ -51,6 +53,17 @@
         >
       </p>
     {/each}
+    {#if text}
+      {@const { many, collations, edit } = text}
+      <p>
+        <span class="text-soft"
+          >{count(many, 'table or column keeps', 'tables and columns keep')} text without all of Unicode: {collations.join(
+            ', '
+          )}.</span
+        >
+        <button class="underline" onclick={() => desk.edit(edit)}>Keep it as Unicode</button>
+      </p>
+    {/if}
     {#if departures.length > 0}
       <p>
         <span class="text-soft">{count(departures.length, 'thing', 'things')} here otherwise than the design says.</span

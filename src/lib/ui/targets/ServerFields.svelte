@@ -32,6 +32,7 @@
 <AddressForm
   label="Server of {target.name}"
   engine={target.engine}
+  version={target.version}
   {server}
   {onset}
   action="Sign in and look"

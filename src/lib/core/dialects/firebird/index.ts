@@ -5,7 +5,9 @@ import { firebirdAlterer } from './alter'
 import { firebirdCarrier } from './carry'
 import { withCheckRefs } from './check-refs'
 import { firebirdKeepUp } from './keep-up'
+import { inKeys } from './in-keys'
 import { firebirdQueries } from './introspect'
+import { firebirdDatabase } from './new-database'
 import { firebirdProfile } from './profile'
 import { readFirebirdScript } from './read'
 import { firebirdTypes } from './types'
@@ -26,6 +28,8 @@ export function firebird(version: string, quoting?: Quoting): Dialect {
     readScript: (script) => readFirebirdScript(script, write.lexis, types),
     keepUp: firebirdKeepUp(write),
     introspect: firebirdQueries,
+    newDatabase: firebirdDatabase(version),
+    inKeys,
     settle: (catalog: Catalog) =>
       withCheckRefs({ ...catalog, tables: catalog.tables.map((table) => settle(table, catalog, version)) }, write.lexis)
   }

@@ -27,19 +27,12 @@ import {
 } from '../standard'
 import { conversion, type Conversion } from './conversion'
 import { tableOptions, usualOption } from './options'
-import { COLLATION } from './words'
+import { COLLATION, isText } from './words'
 import { copied, costOfAdding, costOfChange, costOfDropping, costOfKey } from './costs'
 import type { Member } from './family'
+import { charsetOf, lostIn } from './recoded'
 import { isWithColumn, type MariadbWriter } from './write'
 
-/** What has a collation: "Character Sets and Collations". */
-const isText = ({ type: { name } }: Column): boolean => /^(char|varchar|\w*text|enum|set)$/.test(name)
-/** A collation is called after its character set. */
-const charsetOf = (collation: string): string | undefined =>
-  collation === 'DEFAULT' ? undefined : collation.split('_')[0]
-/** Whether a text is another one there and back. */
-const lostIn = (column: string, charset: string): string =>
-  `hex(convert(convert(${column} USING ${charset}) USING utf8mb4)) <> hex(convert(${column} USING utf8mb4))`
 /** "InnoDB Online DDL Operations with the INPLACE Alter Algorithm": what touches no row. */
 const IN_PLACE = new Set([
   'stats_persistent',
@@ -221,7 +214,8 @@ export function mariadbAlterer(write: MariadbWriter, engine: Member): Alterer {
     const collation = was[COLLATION] === now[COLLATION] ? undefined : (now[COLLATION] ?? 'DEFAULT')
     const changed = Object.entries(now).filter(([name, value]) => was[name] !== value)
     const gone = Object.keys(was).filter((name) => !(name in now))
-    const texts = collation === undefined ? [] : table.columns.filter((c) => isText(c) && c.collation === undefined)
+    const texts =
+      collation === undefined ? [] : table.columns.filter((c) => isText(c.type) && c.collation === undefined)
     const clauses = [
       ...tableOptions(Object.fromEntries(changed)),
       ...gone.map(usualOption),
@@ -229,7 +223,7 @@ export function mariadbAlterer(write: MariadbWriter, engine: Member): Alterer {
     ]
     if (clauses.length === 0) return []
     const charset = collation === undefined ? undefined : charsetOf(collation)
-    const cut = charset === undefined || charset === 'utf8mb4' ? [] : texts.filter((c) => c.generated === undefined)
+    const cut = texts.flatMap((c) => (charset && lostIn(c, write.quote(c.name), charset)) ?? [])
     const rewritten = [...changed.map(([name]) => name), ...gone].filter((name) => !IN_PLACE.has(name))
     return [
       {
@@ -258,9 +252,9 @@ export function mariadbAlterer(write: MariadbWriter, engine: Member): Alterer {
           ? {}
           : {
               preflight: preflight(
-                `Which rows of ${table.name} have characters that ${charset} has not?`,
+                `Which rows of ${table.name} have characters that ${charset} has not, or text that is too long in it?`,
                 of(table),
-                cut.map((c) => `(${lostIn(write.quote(c.name), charset ?? '')})`).join(' OR ')
+                cut.map((condition) => `(${condition})`).join(' OR ')
               )
             })
       }
@@ -318,6 +312,10 @@ export function mariadbAlterer(write: MariadbWriter, engine: Member): Alterer {
       if (how.loses !== undefined) hazards.push(hazard('loses data', how.loses))
       if (from.nullable && !goal.nullable) questions.push(`${column} IS NULL`)
       if (how.failsWhere !== undefined) questions.push(how.failsWhere)
+      const charset =
+        from.collation === goal.collation ? undefined : charsetOf(goal.collation ?? table.options?.[COLLATION])
+      const lost = isText(from.type) && isText(goal.type) && charset ? lostIn(goal, column, charset) : undefined
+      if (lost !== undefined) questions.push(lost)
       if (questions.length) hazards.push(hazard('may fail', `fails if a value of ${from.name} does not fit`))
       hazards.push(...costOfChange(from, goal))
       const where = questions.map((condition) => `(${condition})`).join(' OR ')

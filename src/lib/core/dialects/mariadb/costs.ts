@@ -12,6 +12,13 @@ export const copied = (): Hazard => hazard('rewrites table', 'every row is writt
 export const rebuilt = (): Hazard =>
   hazard('rewrites table', 'every row is written again; others read and write meanwhile')
 
+/** Of changes that are carried out together: one that keeps all others from writing does so for all. */
+export function dearest(hazards: readonly Hazard[]): Hazard[] {
+  const [light, heavy] = [rebuilt(), copied()]
+  const isHeavy = hazards.some(({ sentence }) => sentence === heavy.sentence)
+  return hazards.filter(({ sentence }) => !isHeavy || sentence !== light.sentence)
+}
+
 /** Other engines copy for whatever is changed; compressed rows are written again. */
 const isPlain = ({ options = {} }: Table): boolean =>
   (options[ENGINE] ?? 'InnoDB') === 'InnoDB' && options['row_format'] !== 'COMPRESSED'

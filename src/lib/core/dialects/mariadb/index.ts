@@ -11,21 +11,25 @@ import {
   type Table
 } from '../../catalog'
 import { NotUnderstood, type Lexis } from '../../sql'
-import type { Dialect, EngineProfile, Quoting } from '../dialect'
+import { PATIENCE, type Dialect, type EngineProfile, type Quoting } from '../dialect'
 import { quoted } from '../standard'
 import { mariadbAlterer } from './alter'
 import { mariadbCarrier } from './carry'
 import { mariadbQueries, mysqlQueries } from './introspect'
 import { joined } from './joined'
+import { inKeys } from './in-keys'
 import { keyRoom } from './key-bytes'
 import { mariadbMember, mysqlMember, type Member } from './family'
 import { partition } from './partitions'
+import { inLettersOf } from './letters'
 import { listed } from './listed'
+import { mariadbDatabase } from './new-database'
 import { mariadbOptions, mysqlOptions } from './options'
 import { mariadbProfile, mysqlProfile } from './profile'
 import { mariadbStructure, readMariadbScript } from './read'
+import { inUnicode, withoutUsual } from './recoded'
 import { mariadbTypes } from './types'
-import { ENGINE, ON_UPDATE, PARTITION_BY, usualMethod } from './words'
+import { asShown, ENGINE, ON_UPDATE, PARTITION_BY, usualMethod } from './words'
 import { bare, isWithColumn, mariadbWriter } from './write'
 
 export function mariadb(version: string, quoting?: Quoting): Dialect {
@@ -63,6 +67,10 @@ function ofFamily(profile: EngineProfile, member: Member): Omit<Dialect, 'option
         : {},
     readScript: (script) => readMariadbScript(script, member),
     structure: () => mariadbStructure(member),
+    asThere: (wanted, live) => withoutUsual(inLettersOf(wanted, live, write), live),
+    unicode: (collation) => inUnicode(collation, member.collation),
+    newDatabase: mariadbDatabase(write.quote, member),
+    inKeys: (table) => inKeys(table, member.collation),
     // "Unique Index": what is too long for a tree MariaDB keeps by a hash.
     keyRoom: (table, parts, kind) =>
       kind === 'unique' && member.id === 'mariadb' ? undefined : keyRoom(table, parts, member.collation),
@@ -72,8 +80,9 @@ function ofFamily(profile: EngineProfile, member: Member): Omit<Dialect, 'option
     },
     // "SQL_MODE": a value that does not fit is refused and not cut, a backslash and a quote mean what our literals take them
     // for, and a 0 stays 0 where numbers are given from then on.
+    // "lock_wait_timeout": who waits for a table has all behind him wait, for a day if nobody says otherwise.
     session: [
-      `SET SESSION sql_mode = 'STRICT_ALL_TABLES,ERROR_FOR_DIVISION_BY_ZERO,NO_AUTO_VALUE_ON_ZERO,NO_ENGINE_SUBSTITUTION'`
+      `SET SESSION sql_mode = 'STRICT_ALL_TABLES,ERROR_FOR_DIVISION_BY_ZERO,NO_AUTO_VALUE_ON_ZERO,NO_ENGINE_SUBSTITUTION', SESSION lock_wait_timeout = ${PATIENCE}`
     ],
     settle: (catalog: Catalog) => ({
       ...catalog,
@@ -152,12 +161,13 @@ function settle(table: Table, catalog: Catalog, lexis: Lexis): Table {
     ...table,
     ...(table.parted === undefined ? {} : { parted: partedAs(table.parted) }),
     columns: table.columns.map((column) => {
-      const { identity, ...rest } = column
+      const { identity, counting, ...rest } = column
       // What the engine numbers cannot be checked either.
       const leads = primaryKey?.columns[0] === column.name
+      const preset = column.default === undefined ? {} : { default: asShown(column.default, column.type) }
       return identity && leads && column.default === undefined && !checked(column.name)
-        ? { ...rest, identity: 'by default' }
-        : rest
+        ? { ...rest, identity: 'by default', ...(counting ? { counting } : {}) }
+        : { ...rest, ...preset }
     }),
     ...(primaryKey ? { primaryKey: { ...plain(primaryKey), name: 'PRIMARY' } } : {}),
     uniques: [

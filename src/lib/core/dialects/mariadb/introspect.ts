@@ -17,6 +17,7 @@ import {
 } from '../../catalog'
 import type { CatalogQueries } from '../dialect'
 import { byHand } from './by-hand'
+import { lettersOf } from './letters'
 import { partedBy } from './partitions'
 import {
   atHome,
@@ -56,9 +57,10 @@ function readOf(shownBy: (version: string) => Shown): CatalogQueries['read'] {
   return async (query): Promise<Catalog> => {
     const here = 'table_schema = database()'
     const [server] = await query(
-      'SELECT version() AS version, database() AS home, default_collation_name AS collation FROM information_schema.schemata WHERE schema_name = database()'
+      'SELECT version() AS version, database() AS home, @@lower_case_table_names AS letters, default_collation_name AS collation FROM information_schema.schemata WHERE schema_name = database()'
     )
     const [usual, home] = [str(server ?? {}, 'collation'), str(server ?? {}, 'home')]
+    const letters = lettersOf(str(server ?? {}, 'letters'))
     const shown = shownBy(str(server ?? {}, 'version'))
     const tables = await query(
       `SELECT table_name AS name, table_comment AS comment, table_type AS type, engine AS engine, table_collation AS collation,
@@ -139,6 +141,8 @@ function readOf(shownBy: (version: string) => Shown): CatalogQueries['read'] {
       engine: shown.engine,
       defaultSchema: 'main',
       serverVersion: str(server ?? {}, 'version'),
+      ...(usual === '' ? {} : { collation: usual }),
+      ...(letters === undefined ? {} : { tableNames: letters }),
       tables: read,
       ...(views.length > 0 ? { views } : {}),
       ...(named.size > 0 ? { routines: [...named.values()] } : {}),

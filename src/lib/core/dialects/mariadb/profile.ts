@@ -85,6 +85,8 @@ export const mariadbProfile = (version: string): EngineProfile => ({
     optionsFirst: true,
     triggersInTable: false,
     namesInSchema: ['foreignKey'],
+    // "AUTO_INCREMENT", "Setting or Changing the Auto_Increment Value".
+    counts: 'as made',
     identities: ['by default']
   },
   proof: 'run here'

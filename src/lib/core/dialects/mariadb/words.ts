@@ -1,4 +1,5 @@
 // Words that both reading and writing have.
+import type { DataType } from '../../catalog'
 
 /** What fills a column anew whenever its row changes: "TIMESTAMP", "Automatic Values". */
 export const ON_UPDATE = 'on update'
@@ -16,6 +17,20 @@ export const VALUES_AS = 'allowed values'
 export const WITH_COLUMN = 'with column'
 
 export const literal = (text: string): string => `'${text.replaceAll('\\', '\\\\').replaceAll("'", "''")}'`
+
+/** What has a collation: "Character Sets and Collations". */
+export const isText = ({ name }: Pick<DataType, 'name'>): boolean => /^(char|varchar|\w*text|enum|set)$/.test(name)
+
+/** "Microseconds in MariaDB"; of MySQL 13.2.6 "Fractional Seconds in Time Values": a moment has as many digits as its column. */
+export function asShown(preset: string, { name, args = [] }: DataType): string {
+  if (!/^(time|datetime|timestamp)$/.test(name)) return preset
+  const [, moment, digits = ''] = /^'(.*\d\d:\d\d:\d\d)(?:\.(\d+))?'$/.exec(preset) ?? []
+  const shown = Number(args[0] ?? 0)
+  // One with more digits is rounded, and may be another second.
+  return moment === undefined || digits.length > shown || shown === 0
+    ? preset
+    : `'${moment}.${digits.padEnd(shown, '0')}'`
+}
 
 /** "CREATE INDEX", "Index Types": how an index is kept that says nothing of it. */
 export const usualMethod = (engine: string | undefined): string => (engine === 'MEMORY' ? 'hash' : 'btree')

@@ -6,7 +6,7 @@ import { standardWriter } from '../standard'
 import type { Member } from './family'
 import { hasBody } from './programs'
 import { tableOptions } from './options'
-import { literal, ON_UPDATE, WITH_COLUMN } from './words'
+import { isText, literal, ON_UPDATE, WITH_COLUMN } from './words'
 
 /** A default that stands without parentheses. */
 export const bare =
@@ -39,7 +39,7 @@ export function mariadbWriter(profile: EngineProfile, member: Member): MariadbWr
     [
       quote(c.name),
       standard.type(c.type),
-      c.collation !== undefined && /^(char|varchar|\w*text|enum|set)\b/.test(c.type.name) && `COLLATE ${c.collation}`,
+      c.collation !== undefined && isText(c.type) && `COLLATE ${c.collation}`,
       c.generated !== undefined && `GENERATED ALWAYS AS (${c.generated}) ${c.virtual ? 'VIRTUAL' : 'STORED'}`,
       // A timestamp that may be empty must say so.
       c.generated === undefined && (c.nullable ? 'NULL' : 'NOT NULL'),
@@ -106,7 +106,12 @@ export function mariadbWriter(profile: EngineProfile, member: Member): MariadbWr
           .filter((check) => !isWithColumn(check))
           .map((value) => standard.constraint({ kind: 'check', value }))
       ]
-      const told = [...tableOptions(t.options), ...(t.comment === undefined ? [] : [`COMMENT = ${literal(t.comment)}`])]
+      const first = t.columns.find(({ identity }) => identity)?.counting?.start
+      const told = [
+        ...tableOptions(t.options),
+        ...(first === undefined ? [] : [`AUTO_INCREMENT=${first}`]),
+        ...(t.comment === undefined ? [] : [`COMMENT = ${literal(t.comment)}`])
+      ]
       const parted = t.parted === undefined ? [] : [`\nPARTITION BY ${t.parted}`]
       return [`CREATE TABLE ${of(t)} (\n  ${clauses.join(',\n  ')}\n)`, ...told, ...parted].join(' ')
     },

@@ -61,7 +61,7 @@ export const postgresProfile = (version: string): EngineProfile => ({
     triggersInTable: true,
     namesInSchema: ['primaryKey', 'unique', 'index'],
     indexesBesideTables: true,
-    counts: true,
+    counts: 'whole',
     partialIndexes: true,
     identities: ['by default', 'always']
   },

@@ -74,6 +74,9 @@ function fromNeutral(type: StoredType): Carried {
   }
 }
 
+/** What holds as much, of names that are no type of another engine's: whole numbers have up to eight bytes, whatever they are called. */
+const NEAREST: { readonly [A in Affinity]?: NeutralType } = { integer: { kind: 'big' }, real: { kind: 'double' } }
+
 function toNeutral(type: DataType, text: string): NeutralType {
   const [first, second, third] = numbersOf(type)
   const plain: Readonly<Record<string, NeutralType>> = {
@@ -84,9 +87,11 @@ function toNeutral(type: DataType, text: string): NeutralType {
     date: { kind: 'date' },
     time: { kind: 'time' },
     timestamp: { kind: 'timestamp' },
+    bool: { kind: 'boolean' },
+    datetime: { kind: 'timestamp' },
     blob: { kind: 'binary' }
   }
-  const found = plain[text]
+  const found = plain[text] ?? NEAREST[affinityOf(type)]
   if (found) return found
   if (first !== undefined && type.more === undefined && third === undefined) {
     if (type.name === 'varchar') return { kind: 'text', length: first }

@@ -1,5 +1,7 @@
 export { altered, computedAnew, created, dropped, hazard, plainTable, preflight, standardAlterer, step } from './alter'
 export { altered as alteredThing, standardCarrier, viewStatement, type CarryHabits } from './carry'
+export { limitedInKeys, shareOf, typeIn, without, type KeyHabits, type KeyPart } from './in-keys'
+export { newDatabase } from './new-database'
 export { readStatement } from './reading'
 export { refsByWords } from './refs'
 export { reshapes, rewriteHazards, writtenBeside } from './column'

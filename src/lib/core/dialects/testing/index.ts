@@ -33,7 +33,7 @@ const profile: EngineProfile = {
     foreignKeysInTable: false,
     triggersInTable: false,
     namesInSchema: ['primaryKey', 'unique', 'index'],
-    counts: true,
+    counts: 'whole',
     partialIndexes: true,
     identities: ['by default', 'always']
   },

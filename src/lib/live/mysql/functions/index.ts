@@ -21,7 +21,8 @@ const own = (version: string, database: string): Readonly<Record<string, Func>> 
   get_lock: () => 1,
   release_lock: () => 1,
   uuid: () => crypto.randomUUID(),
-  variable: (name) => ({ version, sql_mode: 'STRICT_ALL_TABLES', lower_case_table_names: 2 })[text(name)] ?? null
+  variable: (name) =>
+    ({ version, sql_mode: 'STRICT_ALL_TABLES', lower_case_table_names: 2, lock_wait_timeout: 30 })[text(name)] ?? null
 })
 
 /** All functions, by the names that they have in the engine that keeps the rows. */

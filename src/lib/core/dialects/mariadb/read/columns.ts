@@ -3,7 +3,7 @@ import type { Check, Column, DataType, ForeignKey, Options } from '../../../cata
 import { textOf, NotUnderstood, type Cursor } from '../../../sql'
 import { mariadbLexis } from '../lexis'
 import { typeOf } from '../types'
-import { literal, ON_UPDATE, WITH_COLUMN } from '../words'
+import { asShown, isText, literal, ON_UPDATE, WITH_COLUMN } from '../words'
 import { binaryOf, collationNamed, collationOf } from './charsets'
 import { references } from './constraints'
 
@@ -18,7 +18,6 @@ export interface ReadColumn {
 
 const NUMBERS = /^(tinyint|smallint|mediumint|int|bigint|decimal|float|double)\b/
 const isNumeric = ({ name }: DataType): boolean => NUMBERS.test(name)
-const TEXT = /^(char|varchar|\w*text|enum|set)$/
 const ENDS = new Set(
   (
     'not null default auto_increment unique primary key comment collate character charset generated as check references on constraint ' +
@@ -83,9 +82,9 @@ function defaultOf(item: Cursor, type: DataType): string | undefined {
     const lacking = Number(type.args?.[0] ?? 1) - text.length
     return `${literal(text).slice(0, -1)}${'\\0'.repeat(Math.max(0, lacking))}'`
   }
-  if (text !== undefined) return literal(text)
+  if (text !== undefined) return asShown(literal(text), type)
   // A number for a column of text is a text.
-  return TEXT.test(type.name) && /^[-+]?\d/.test(said) ? literal(said) : said
+  return isText(type) && /^[-+]?\d/.test(said) ? literal(said) : said
 }
 
 /** "Microseconds in MariaDB": a moment has as many digits as its column. */
@@ -173,7 +172,7 @@ export function readColumn(item: Cursor, tableCollation: string, wide: string): 
     else if (item.take('binary')) bin = true
     else throw new NotUnderstood(`Nothing is known of what is said of ${name} from “${item.rest().slice(0, 40)}” on.`)
   }
-  if (TEXT.test(type.name)) {
+  if (isText(type)) {
     if (charset !== undefined) collation = collationOf(charset, wide)
     if (collated !== undefined) collation = collationNamed(collated)
     if (bin) collation = binaryOf(collation)

@@ -1,10 +1,11 @@
 // Reads scripts of MariaDB and MySQL: what their statements leave in an empty database.
-import { splitStatements, tokenize } from '../../../sql'
+import { NotUnderstood, splitStatements, tokenize } from '../../../sql'
 import type { ScriptRead } from '../../dialect'
 import { readStatement } from '../../standard'
 import type { Structure } from '../../structure'
 import type { Member } from '../family'
 import { mariadbLexis } from '../lexis'
+import { inUsualMode } from './modes'
 import { ReadStructure } from './structure'
 
 /** Names are read as they are spelled. */
@@ -31,8 +32,16 @@ function carriedOut(script: string, isMysql: boolean): string {
 /** As this engine of the family carries it out: what is for another only is passed over. */
 export function readMariadbScript(script: string, member: Member): ScriptRead {
   const reading = new ReadStructure(member)
-  const statements = splitStatements(carriedOut(script, member.id === 'mysql'), lexis).map((one) =>
-    readStatement(one, (sql) => reading.take(sql))
+  const { script: usual, joins } = inUsualMode(carriedOut(script, member.id === 'mysql'))
+  let next = 0
+  const statements = splitStatements(usual, lexis).map((one) =>
+    readStatement(one, (sql) => {
+      // Both stand in the order of the script.
+      while (next < joins.length && (joins[next] ?? 0) < one.at) next++
+      if (next < joins.length && (joins[next] ?? 0) < one.at + sql.length)
+        throw new NotUnderstood('Texts are joined by “||” under the mode PIPES_AS_CONCAT: say concat() for it.')
+      return reading.take(sql)
+    })
   )
   return { catalog: reading.catalog(), statements }
 }

@@ -4,7 +4,7 @@ import { NotUnderstood, type Cursor } from '../../../sql'
 import { Misplaced } from '../../structure'
 import type { Member } from '../family'
 import { mariadbLexis } from '../lexis'
-import { COLLATION, ENGINE, usualMethod } from '../words'
+import { COLLATION, ENGINE, isText, usualMethod } from '../words'
 import { collationNamed, collationOf } from './charsets'
 import { readColumn, type ReadColumn } from './columns'
 import { isMember, readMember, type ReadMember } from './constraints'
@@ -39,7 +39,7 @@ interface Held {
 /** All that a table is, as it stands at one moment. */
 export type TableState = Pick<
   ReadTable,
-  'name' | 'columns' | 'collation' | 'comment' | 'parted' | 'engine' | 'options'
+  'name' | 'columns' | 'collation' | 'comment' | 'first' | 'parted' | 'engine' | 'options'
 > & {
   readonly held: Pick<Kept, 'primary' | 'indexes' | 'links' | 'checks'>
 }
@@ -54,6 +54,8 @@ interface Kept {
 export class ReadTable {
   columns: Column[] = []
   comment: string | undefined
+  /** "Setting or Changing the Auto_Increment Value": the next number, if there is none that is greater. */
+  first: string | undefined
   /** By what its rows are kept in parts. */
   parted: string | undefined
   engine = 'InnoDB'
@@ -76,10 +78,10 @@ export class ReadTable {
 
   /** As it is at this moment: from now on it is known what becomes of its columns. */
   state(): TableState {
-    const { name, collation, comment, parted, engine, options } = this
+    const { name, collation, comment, first, parted, engine, options } = this
     this.columnsBefore = new Map(this.columns.map((column) => [column.name, column.name]))
     return {
-      ...{ name, collation, comment, parted, engine, options },
+      ...{ name, collation, comment, first, parted, engine, options },
       columns: [...this.columns],
       held: {
         primary: this.primary,
@@ -334,17 +336,8 @@ export class ReadTable {
       else if (item.take('comment')) {
         const said = value()
         this.comment = said === '' ? undefined : said
-      } else if (
-        item.takeOne(
-          'auto_increment',
-          'autoextend_size',
-          'connection',
-          'insert_method',
-          'password',
-          'tablespace',
-          'encryption'
-        )
-      )
+      } else if (item.take('auto_increment')) this.first = value()
+      else if (item.takeOne('autoextend_size', 'connection', 'insert_method', 'password', 'tablespace', 'encryption'))
         value()
       else if (item.take('data', 'directory') || item.take('index', 'directory')) value()
       else if (SETTINGS.test(item.word())) {
@@ -370,7 +363,7 @@ export class ReadTable {
     if (converts) this.columns = this.columns.map(({ collation: _collation, ...column }) => column)
     else if (this.columns.length > 0 && was !== collation)
       this.columns = this.columns.map((column) =>
-        /^(char|varchar|\w*text|enum|set)$/.test(column.type.name)
+        isText(column.type)
           ? column.collation === collation
             ? (({ collation: _same, ...rest }: Column): Column => rest)(column)
             : { ...column, collation: column.collation ?? was }
@@ -404,7 +397,9 @@ export class ReadTable {
       schema: 'main',
       name: this.name,
       ...(this.comment === undefined ? {} : { comment: this.comment }),
-      columns: [...this.columns],
+      columns: this.columns.map((one) =>
+        one.identity && this.first !== undefined ? { ...one, counting: { start: this.first } } : one
+      ),
       ...(this.primary
         ? {
             primaryKey: {
