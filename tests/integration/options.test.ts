@@ -55,6 +55,7 @@ const SAMPLES: Readonly<Record<string, Readonly<Record<string, string>>>> = {
     'partition by':
       'RANGE (`station`) (PARTITION `old` VALUES LESS THAN (1000000), PARTITION `rest` VALUES LESS THAN MAXVALUE)'
   },
+  firebird: { collation: 'UNICODE_CI' },
   mysql: {
     'on update': 'current_timestamp(6)',
     'partition by':

@@ -59,6 +59,9 @@ export interface StatementOutcome {
   readonly error?: Refusal
 }
 
+/** Which of its ways a step was tried in with success, from 0; or what the engine said to the last: the steps after it are not tried. */
+export type Rehearsed = { readonly way: number } | { readonly error: Refusal }
+
 export interface RunOptions {
   /** An embedded database may keep what was done with what comes after it: keeping takes longer than most statements. */
   readonly later?: boolean
@@ -86,6 +89,11 @@ export interface LiveDatabase {
   keep?(): Promise<void>
   /** Resolves once nothing of an earlier session of ours is under way. Absent where an engine undoes what is cut off. */
   settled?(): Promise<void>
+  /**
+   * Makes a database of its own beside this one, puts `before` into it and tries each step there, in the first of its ways that is taken;
+   * then the database goes again, however it ended. Rejects where it cannot be made. Absent where there can be no such database.
+   */
+  rehearse?(before: readonly string[], steps: readonly (readonly string[])[]): Promise<readonly Rehearsed[]>
   /** Asks the engine to give up what it is at: that call then rejects. Absent where an engine cannot be asked meanwhile. */
   cancel?(): Promise<void>
   close(): Promise<void>

@@ -1,5 +1,13 @@
 export { LineLost, ROWS_SHOWN, STILL_OPEN } from './database'
-export type { LiveDatabase, QueryOptions, QueryResult, Refusal, RunOptions, StatementOutcome } from './database'
+export type {
+  LiveDatabase,
+  QueryOptions,
+  QueryResult,
+  Refusal,
+  Rehearsed,
+  RunOptions,
+  StatementOutcome
+} from './database'
 export { groupStates, runMigration, type Ended, type Recorded, type StepResult, type Told } from './run'
 export type { Reached } from './ranges'
 export { mustRead, onlyReads } from './reading'

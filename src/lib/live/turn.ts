@@ -42,6 +42,9 @@ export function inTurn(live: LiveDatabase, save?: () => Promise<void>): LiveData
       }),
     ...(save ? { keep } : {}),
     ...(live.settled ? { settled: () => after(() => live.settled?.() ?? Promise.resolve()) } : {}),
+    ...(live.rehearse
+      ? { rehearse: (before, steps) => after(() => live.rehearse?.(before, steps) ?? Promise.resolve([])) }
+      : {}),
     // Out of turn: it is about the call that is under way.
     ...(live.cancel ? { cancel: () => live.cancel?.() ?? Promise.resolve() } : {}),
     close: () =>

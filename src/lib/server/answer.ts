@@ -33,12 +33,18 @@ const QuerySchema = v.object({
 const RowsSchema = v.object({ session: v.string(), sql: v.optional(v.string()) })
 const RunSchema = v.object({ session: v.string(), statements: v.array(v.string()) })
 
+const RehearseSchema = v.object({
+  session: v.string(),
+  before: v.array(v.string()),
+  steps: v.array(v.array(v.string()))
+})
+
 const ODD = 'The request is not in the form that is expected.'
 
 const value = (given: unknown): Answer => ({ status: 200, body: { value: given ?? null } })
 const refused = (status: number, message: string): Answer => ({ status, body: { message } })
 
-/** Answers one request. `what` is `open`, `list`, `make`, `catalog`, `query`, `rows`, `endRows`, `run`, `settled`, `cancel` or `close`. */
+/** Answers one request. `what` is `open`, `list`, `make`, `catalog`, `query`, `rows`, `endRows`, `run`, `rehearse`, `settled`, `cancel` or `close`. */
 export async function answer(
   what: string,
   headers: Pick<Headers, 'get'>,
@@ -89,6 +95,11 @@ export async function answer(
       if (what === 'rows') return live.rows(v.parse(RowsSchema, body).sql)
       if (what === 'endRows') return live.endRows()
       if (what === 'run') return live.run(v.parse(RunSchema, body).statements)
+      if (what === 'rehearse') {
+        const { before, steps } = v.parse(RehearseSchema, body)
+        if (!live.rehearse) throw new Error('This engine is not asked how it would carry a change out.')
+        return live.rehearse(before, steps)
+      }
       if (what !== 'query') throw new Error(`Nothing here is called “${what}”.`)
       const { sql, readOnly = false, byHand = false } = v.parse(QuerySchema, body)
       return live.query(sql, { readOnly, byHand })

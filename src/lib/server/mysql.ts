@@ -1,4 +1,5 @@
 // A server of MySQL or MariaDB over the network, by the driver `mysql2`. Each statement commits by itself.
+import { randomBytes } from 'node:crypto'
 import mysql from 'mysql2/promise'
 import { dialect as dialectOf, type DatabaseSettings, type Dialect } from '../core/dialects'
 import {
@@ -8,6 +9,7 @@ import {
   ROWS_SHOWN,
   type LiveDatabase,
   type QueryResult,
+  type Rehearsed,
   type RowSource,
   type Refusal,
   type StatementOutcome
@@ -84,8 +86,10 @@ export async function openMysqlOrMariadb(from: string | Access, wanted?: Engine)
       throw error
     })
   let busy = connection
+  let isStopped = false
   /** "KILL QUERY", over another connection: this one is busy. */
   const cancel = async () => {
+    isStopped = true
     const other = await connected(from)
     await other.query(`KILL QUERY ${busy.threadId}`).finally(() => other.end())
   }
@@ -199,12 +203,75 @@ export async function openMysqlOrMariadb(from: string | Access, wanted?: Engine)
       await atWork('wait')
       await atWork('end')
     },
+    rehearse: async (before, steps) => {
+      await goHome()
+      const [usual] = await rows('SELECT @@character_set_database AS charset, @@collation_database AS collation')
+      isStopped = false
+      return besides(from, String(usual?.['charset']), String(usual?.['collation']), async (beside) => {
+        busy = beside
+        for (const sql of dialect.session ?? []) await beside.query(sql)
+        return rehearsed(beside, before, steps, () => isStopped).finally(() => (busy = connection))
+      })
+    },
     cancel,
     close: async () => {
       await asking?.then((asked) => asked.end()).catch(() => undefined)
       await connection.end()
     }
   }
+}
+
+/** A database that is there for as long as something is tried in it, and goes by a connection that nothing was tried on. */
+async function besides<T>(
+  from: string | Access,
+  charset: string,
+  collation: string,
+  work: (beside: mysql.Connection) => Promise<T>
+): Promise<T> {
+  const name = `ramblet_trial_${randomBytes(6).toString('hex')}`
+  const [keeper, beside] = await Promise.all([connected(from), connected(from)])
+  try {
+    await keeper.query(`CREATE DATABASE ${name} CHARACTER SET ${charset} COLLATE ${collation}`)
+    try {
+      await beside.query(`USE ${name}`)
+      return await work(beside)
+    } finally {
+      await keeper.query(`DROP DATABASE ${name}`).catch((error: unknown) => {
+        throw new Error(`The database ${name} was made for trying and is there still: ${errorOf(error).message}`)
+      })
+    }
+  } finally {
+    beside.destroy()
+    await keeper.end()
+  }
+}
+
+/** Each step in the first of its ways that is taken, as far as the first that is taken in none. */
+async function rehearsed(
+  beside: mysql.Connection,
+  before: readonly string[],
+  steps: readonly (readonly string[])[],
+  isStopped: () => boolean
+): Promise<Rehearsed[]> {
+  // What leads to a table that comes later, or to none that is tried, is no matter here.
+  await beside.query('SET foreign_key_checks = 0')
+  for (const sql of before) await beside.query(sql)
+  await beside.query('SET foreign_key_checks = 1')
+  const outcomes: Rehearsed[] = []
+  for (const ways of steps) {
+    let outcome: Rehearsed | undefined
+    for (const [way, sql] of ways.entries()) {
+      if (isStopped()) throw new Error('Stopped: what was made for trying is gone again.')
+      outcome = await beside.query(sql).then(
+        () => ({ way }),
+        (error: unknown) => ({ error: errorOf(error) })
+      )
+      if ('way' in outcome) break
+    }
+    if (outcome) outcomes.push(outcome)
+    if (outcome && 'error' in outcome) break
+  }
+  return outcomes
 }
 
 /** The connection beneath that of promises, whose queries tell of each row as it comes. */

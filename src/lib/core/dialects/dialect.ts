@@ -69,6 +69,11 @@ export interface Dialect {
   inKeys?(table: Table): Table
   /** Why a text cannot be an option of that name, in a sentence; nothing where it can. */
   whyNoOption?(name: string, value: string): string | undefined
+  /**
+   * The ways in which a statement may be carried out, from what disturbs others least on: the engine refuses those that it cannot go. The
+   * last is the statement as it is. Absent where an engine is not asked so.
+   */
+  waysOf?(statement: string): readonly Way[]
   /** How a statement on many rows is carried out range by range; nothing where it is sent whole. */
   inRanges?(statement: string, size?: number): InRanges | undefined
   /** What is wanted, as a database shows it that has some of it by itself. */
@@ -152,6 +157,12 @@ export interface DeclaredOption {
   readonly every?: RegExp
   /** It is kept as it was found in a database, and nobody says it by hand. */
   readonly found?: true
+}
+
+/** A statement as it is sent, and how it is carried out if it is taken, where that is known. */
+export interface Way {
+  readonly sql: string
+  readonly how?: string
 }
 
 /** Seconds for which a statement of a run waits for a table that others are at: then it is refused, and may be sent again. */

@@ -130,12 +130,15 @@ export function planCarried(work: CarriedWork): CarriedPlan {
   const made = inNeededOrder([...make.values()], to)
   const isMade = (change: Alter) => make.has(addressKey(change.address))
   const rest = carriedAlters.filter((change) => !isMade(change) && !remadeAlters.includes(change))
-  // What stands on something late is late itself; so is a routine that stands on tables, which may change yet, and no table on it.
+  // What stands on something late is late itself; so is a routine that stands on tables, which may change yet, or on types that are made
+  // again with their columns, and no table on it.
   const late = new Set<string>()
   const called = calledByTables(made, to)
+  const madeAgain = new Set(types.map(({ now }) => addressKey(now.address)))
   for (const object of made) {
     const key = addressKey(object.address)
-    const waits = object.kind === 'routine' && !called.has(key) && refsOf('routine', object.value).some(isOfTable)
+    const stands = object.kind === 'routine' && !called.has(key) ? refsOf('routine', object.value) : []
+    const waits = stands.some((ref) => isOfTable(ref) || madeAgain.has(addressKey(ref.to)))
     if (waits || !EARLY.has(object.kind) || [...needsOf(object, to)].some((need) => late.has(need))) late.add(key)
   }
   const isLate = ({ address }: Placed) => late.has(addressKey(address))

@@ -76,7 +76,10 @@ const errorOf = ({ name, message }: { name: string; message: string }): Error =>
 export async function openApart(engine: string, access: Access): Promise<LiveDatabase> {
   const thread = new Thread()
   try {
-    const can = await thread.ask<{ settled: boolean; cancel: boolean }>('open', { engine, access } satisfies Opening)
+    const can = await thread.ask<{ settled: boolean; cancel: boolean; rehearse: boolean }>('open', {
+      engine,
+      access
+    } satisfies Opening)
     return {
       engine,
       catalog: () => thread.ask('catalog'),
@@ -85,6 +88,7 @@ export async function openApart(engine: string, access: Access): Promise<LiveDat
       endRows: () => thread.ask('endRows'),
       run: (statements, options) => thread.ask('run', statements, options),
       ...(can.settled ? { settled: () => thread.ask<void>('settled') } : {}),
+      ...(can.rehearse ? { rehearse: (before, steps) => thread.ask('rehearse', before, steps) } : {}),
       ...(can.cancel ? { cancel: () => thread.ask<void>('cancel') } : {}),
       close: async () => {
         await Promise.race([thread.ask('close').catch(() => undefined), pause(GRACE, undefined, { ref: false })])

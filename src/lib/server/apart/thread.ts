@@ -17,7 +17,11 @@ async function answer({ what, args }: Question): Promise<unknown> {
       return driver.make(access, settings)
     }
     live = await driver.open(access)
-    return { settled: live.settled !== undefined, cancel: live.cancel !== undefined }
+    return {
+      settled: live.settled !== undefined,
+      cancel: live.cancel !== undefined,
+      rehearse: live.rehearse !== undefined
+    }
   }
   const method = live?.[what] as ((...args: readonly unknown[]) => Promise<unknown>) | undefined
   return method?.apply(live, [...args])

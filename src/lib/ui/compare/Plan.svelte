@@ -3,13 +3,15 @@
   import { namesOf } from '../../core/catalog'
   import { differenceKey } from '../../core/compare'
   import { dialect, printScript } from '../../core/dialects'
-  import { migrationScript } from '../../core/plan'
+  import { migrationScript, rehearsal } from '../../core/plan'
   import type { Target } from '../../core/design'
   import { saveFile } from '../../storage'
   import { useDesk } from '../desk/desk.svelte'
   import { count, today } from '../desk/words'
   import { describe } from './describe'
   import SqlView from '../script/SqlView.svelte'
+  import Rehearse from './Rehearse.svelte'
+  import { Rehearsing } from './rehearsing.svelte'
   import StepCard from './StepCard.svelte'
   import type { Run } from './run.svelte'
 
@@ -62,6 +64,23 @@
   })
   const engine = $derived(dialect(target.engine, target.version))
   const printed = (statements: readonly { readonly sql: string }[]) => (engine ? printScript(statements, engine) : '')
+  /** Of the plan that it was opened for: a new plan has been tried nowhere. */
+  let opened = $state.raw<{ readonly run: Run; readonly rehearsing: Rehearsing }>()
+  const rehearsing = $derived(opened?.run === run ? opened?.rehearsing : undefined)
+  let told = $state(true)
+  const mayRehearse = $derived(
+    run?.live.rehearse !== undefined &&
+      engine?.waysOf !== undefined &&
+      !target.locked &&
+      !behind &&
+      total > 0 &&
+      doneSteps === 0
+  )
+  function rehearse() {
+    const trial = run && engine && rehearsal(run.migration.from, run.migration, engine)
+    told = true
+    opened = trial ? { run, rehearsing: new Rehearsing(run.live, trial) } : undefined
+  }
   const script = () => (run && engine ? printed(migrationScript(run.migration, engine)) : '')
   /** What is to be read of it as a whole, before it is saved. */
   let read = $state<'script' | 'way back'>()
@@ -89,7 +108,13 @@
         value={doneSteps}
         aria-label="Steps done"
       ></progress>{/if}
+    {#if mayRehearse && !run?.running}
+      <button class="{button} ml-auto !py-0.5" aria-expanded={rehearsing !== undefined && told} onclick={rehearse}
+        >Rehearse …</button
+      >
+    {/if}
   </div>
+  {#if rehearsing && told && mayRehearse}<Rehearse {rehearsing} onclose={() => (told = false)} />{/if}
   {#if run?.ended === 'changed'}
     <div role="alert" class="mx-4 mb-2 rounded bg-brick-tint px-3 py-2 text-[13px] text-error">
       <p class="font-semibold">The database is not what this plan was made for: nothing was run.</p>
@@ -153,6 +178,7 @@
           opens={i === 0 || run.migration.steps[i - 1]?.group !== step.group}
           together={together.get(step.group) ?? 1}
           dialect={engine}
+          tried={rehearsing?.tried.get(step.id)}
           canRun={ready}
           onrunto={() => onrun(step.group)}
           {onhand}

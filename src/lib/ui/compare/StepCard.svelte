@@ -3,6 +3,7 @@
   import { stepKey, type Step } from '../../core/plan'
   import { count, duration } from '../desk/words'
   import { printStatement, type Dialect } from '../../core/dialects'
+  import type { Tried } from './rehearsing.svelte'
   import type { Run } from './run.svelte'
 
   interface Props {
@@ -13,12 +14,14 @@
     /** It is the first step of its transaction, of so many. */
     readonly opens: boolean
     readonly together: number
+    /** What came of it on empty tables. */
+    readonly tried: Tried | undefined
     readonly canRun: boolean
     readonly onrunto: () => void
     readonly onhand: (anchor: string, place: 'before' | 'after', statement: string) => void
     readonly onunhand: (id: string) => void
   }
-  const { step, number, run, dialect, opens, together, canRun, onrunto, onhand, onunhand }: Props = $props()
+  const { step, number, run, dialect, opens, together, tried, canRun, onrunto, onhand, onunhand }: Props = $props()
   const inWords = (statement: string) => (dialect ? printStatement(statement, dialect) : statement)
   let place = $state<'before' | 'after'>()
   let own = $state('')
@@ -119,6 +122,10 @@
                   : `(${count(preflight.changes, 'value', 'values')} would)`}{/if}
             </li>
           {/each}
+          {#if tried?.error !== undefined}<li class="font-semibold text-error">
+              ✕ refused on empty tables: {tried.error}
+            </li>
+          {:else if tried}<li class="text-soft">✓ on empty tables: {tried.how}</li>{/if}
         </ul>
       {/if}
       {#if preflight?.rows && result?.state !== 'done'}

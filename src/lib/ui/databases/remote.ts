@@ -2,7 +2,7 @@
 // as the session lasts, and is never kept here.
 import type { Catalog } from '../../core/catalog'
 import type { ServerAddress } from '../../core/design'
-import type { LiveDatabase, QueryResult, StatementOutcome } from '../../live'
+import type { LiveDatabase, QueryResult, Rehearsed, StatementOutcome } from '../../live'
 
 export interface SignIn extends ServerAddress {
   readonly engine: string
@@ -112,6 +112,7 @@ export function remoteDatabase(key: string, engine: string, at: ServerAddress | 
     rows: (sql) => ask<QueryResult>('rows', { sql }),
     endRows: () => ask<void>('endRows'),
     run: (statements) => ask<StatementOutcome[]>('run', { statements }),
+    rehearse: (before, steps) => ask<Rehearsed[]>('rehearse', { before, steps }),
     settled: () => ask<void>('settled'),
     cancel: () => ask<void>('cancel'),
     close: () => signOut(key)

@@ -5,6 +5,7 @@ import {
   memberAddress,
   namesOf,
   tableAddress,
+  typeText,
   withProperty,
   type Address,
   type Change,
@@ -170,7 +171,13 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
 
   function byCopy(table: Table, from: Column, to: Column, hazards: Hazard[], how: Conversion): StepDraft[] {
     const { failsWhere, value } = how
-    const fresh: Column = { name: besides(from.name), type: to.type, nullable: true }
+    const { collation } = to
+    const fresh: Column = {
+      name: besides(from.name),
+      type: to.type,
+      nullable: true,
+      ...(collation === undefined ? {} : { collation })
+    }
     const about = created(table, { kind: 'column', value: from }).address
     return [
       ...writtenBeside(write, table, from, fresh, value ?? castOf(from, to, quote(from.name), write), {
@@ -183,7 +190,8 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
 
   /** The type and who numbers, in whatever way there is; the rest follows. */
   function reshape(table: Table, from: Column, to: Column): StepDraft[] {
-    const how = conversion(from, to, quote(from.name))
+    const plain = conversion(from, to, quote(from.name))
+    const how: Conversion = plain.how === 'in place' && losesCollation(from, to) ? { ...plain, how: 'by copy' } : plain
     const hazards = rewriteHazards(from.name, how)
     if (how.how === 'none' || from.generated !== to.generated) return anew(table, from, to)
     const begins = to.identity && from.identity !== to.identity && (old || !from.identity)
@@ -295,6 +303,7 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
       if (
         write.type(from.type) === write.type(to.type) &&
         from.identity === to.identity &&
+        from.collation === to.collation &&
         from.generated === to.generated
       )
         return 'nothing'
@@ -308,6 +317,12 @@ export function firebirdAlterer(write: Writer, version: string): Alterer {
     }
   }
 }
+
+/** "ALTER COLUMN … TYPE" says no collation: one of its own stays through it, but not where a domain comes or goes. */
+const losesCollation = (from: Column, to: Column): boolean =>
+  from.collation !== to.collation ||
+  (to.collation !== undefined && !sameType(from, to) && [from, to].some(({ type }) => type.schema !== undefined))
+const sameType = (from: Column, to: Column) => typeText(from.type) === typeText(to.type)
 
 /** The column as steps leave it: made anew, made again with the table, or with another in its place. */
 function leftBy(drafts: readonly StepDraft[], from: Column): Column {

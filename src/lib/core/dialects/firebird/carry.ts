@@ -1,5 +1,5 @@
 // How what stands by its own text is made, changed and taken away: "CREATE DOMAIN", "CREATE SEQUENCE", "CREATE EXCEPTION", "CREATE
-// PROCEDURE", "CREATE FUNCTION" and their ALTER.
+// PROCEDURE", "CREATE FUNCTION", "CREATE PACKAGE" and their ALTER.
 import {
   numbersOf,
   type CatalogObject,
@@ -13,6 +13,10 @@ import {
 import type { Alterer, Carried, Carrier, StepDraft, TypeAgain, Writer } from '../dialect'
 import { altered as alteredMember, alteredThing, hazard, standardCarrier, step } from '../standard'
 import { conversion } from './conversion'
+import { BODY, engineName } from './packages'
+
+/** A new head of a package takes its body away, and what calls it is not asked; a trigger of the database is of one occasion. */
+const MADE_AGAIN: ReadonlySet<string> = new Set(['package', 'trigger'])
 
 export function firebirdCarrier(write: Writer, alter: Alterer): Carrier {
   const { quote } = write
@@ -38,7 +42,7 @@ export function firebirdCarrier(write: Writer, alter: Alterer): Carrier {
   const what = (object: Carried): string | undefined => {
     if (object.kind === 'type') return `DOMAIN ${quote(object.value.name)}`
     if (object.kind === 'sequence') return `SEQUENCE ${quote(object.value.name)}`
-    if (object.kind === 'routine') return `${object.value.form.toUpperCase()} ${quote(object.value.name)}`
+    if (object.kind === 'routine') return `${object.value.form.toUpperCase()} ${quote(engineName(object.value))}`
     return undefined
   }
   const said = (object: Carried, statement: string, property: string, to: unknown, why?: string): StepDraft =>
@@ -85,7 +89,8 @@ export function firebirdCarrier(write: Writer, alter: Alterer): Carrier {
 
   const replaced = (object: Carried & { kind: 'routine' }, to: unknown): StepDraft[] => {
     const { definition } = { ...object.value, definition: String(to) } satisfies Routine
-    return [said(object, definition.replace(/^\s*create\b/i, 'CREATE OR ALTER'), 'definition', to)]
+    const again = object.value.form === BODY ? 'RECREATE' : 'CREATE OR ALTER'
+    return [said(object, definition.replace(/^\s*create\b/i, again), 'definition', to)]
   }
 
   /** A domain in its new form: its columns are of what the old one was made of meanwhile, and their values are written to it. */
@@ -124,7 +129,8 @@ export function firebirdCarrier(write: Writer, alter: Alterer): Carrier {
     grantable: (object) => what(object) ?? quote(object.address.path[1] ?? ''),
     alter: (object, property, to) => {
       if (object.kind === 'type') return ofDomain(object, property, to)
-      if (object.kind === 'routine' && property === 'definition') return replaced(object, to)
+      if (object.kind === 'routine' && property === 'definition')
+        return MADE_AGAIN.has(object.value.form) ? undefined : replaced(object, to)
       if (object.kind === 'sequence' && property === 'increment')
         return [
           said(object, `ALTER SEQUENCE ${quote(object.value.name)} INCREMENT BY ${String(to ?? 1)}`, property, to)

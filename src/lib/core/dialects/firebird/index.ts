@@ -8,6 +8,7 @@ import { firebirdKeepUp } from './keep-up'
 import { inKeys } from './in-keys'
 import { firebirdQueries } from './introspect'
 import { firebirdDatabase } from './new-database'
+import { firebirdOptions } from './options'
 import { firebirdProfile } from './profile'
 import { readFirebirdScript } from './read'
 import { firebirdTypes } from './types'
@@ -24,7 +25,7 @@ export function firebird(version: string, quoting?: Quoting): Dialect {
     write,
     alter,
     carry: firebirdCarrier(write, alter),
-    options: [],
+    options: firebirdOptions,
     readScript: (script) => readFirebirdScript(script, write.lexis, types),
     keepUp: firebirdKeepUp(write),
     introspect: firebirdQueries,

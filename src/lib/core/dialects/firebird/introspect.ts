@@ -1,6 +1,6 @@
 // Asks a Firebird server what the database of the connection holds: "Firebird Language Reference", appendix "System Tables".
 // Sources of defaults, checks and computed columns are kept there as they were written.
-import { addressOf, readType } from '../../catalog'
+import { addressOf, memberAddress, readType } from '../../catalog'
 import type {
   Catalog,
   Check,
@@ -13,7 +13,6 @@ import type {
   Right,
   Table,
   Trigger,
-  UnreadObject,
   View
 } from '../../catalog'
 import type { CatalogQueries, RunQuery } from '../dialect'
@@ -42,13 +41,13 @@ export const firebirdQueries: CatalogQueries = {
     )
     const constraintOf = new Map([...(await query(KEYS))].map((row) => [str(row, 'name'), row]))
     const byIndex = grouped([...constraintOf.values()], 'ix')
-    const { views, triggersOf, rightsOf, beside, unread: others } = await dependents(query)
+    const { views, triggersOf, rightsOf, beside } = await dependents(query)
     const told = await programs(
       query,
       { charset: str(server ?? {}, 'charset'), old: str(server ?? {}, 'version').startsWith('3.') },
       beside
     )
-    const unread = [...told.unread, ...others]
+    const unread = [...told.unread]
     const ownIndexes = grouped(
       indexes.filter((row) => byIndex(str(row, 'name')).length === 0),
       'owner'
@@ -68,7 +67,6 @@ export const firebirdQueries: CatalogQueries = {
       const [primary] = of('PRIMARY KEY')
       const comment = words(relation)
       const made = columns(name).map((row) => columnOf(row, str(server ?? {}, 'charset')))
-      unread.push(...made.flatMap((column) => column.unread))
       return [
         {
           schema: 'main',
@@ -76,7 +74,7 @@ export const firebirdQueries: CatalogQueries = {
           ...(comment === '' ? {} : { comment }),
           ...rightsOf(name),
           ...triggersOf(name),
-          columns: made.map(({ column }) => ({ ...column, ...rightsOf(name, column.name) })),
+          columns: made.map((column) => ({ ...column, ...rightsOf(name, column.name) })),
           ...(primary ? { primaryKey: key(primary) } : {}),
           uniques: of('UNIQUE').map(key),
           foreignKeys: of('FOREIGN KEY').map((row): ForeignKey => {
@@ -124,6 +122,13 @@ export const firebirdQueries: CatalogQueries = {
         }
       ]
     })
+    for (const row of await query(COLLATIONS)) {
+      const name = str(row, 'name')
+      const users = tables.flatMap((table) =>
+        table.columns.filter(({ collation }) => collation === name).map((one) => memberAddress(table, 'column', one))
+      )
+      unread.push({ kind: 'collation', name, ...(users.length > 0 ? { of: users } : {}) })
+    }
     return {
       engine: 'firebird',
       defaultSchema: 'main',
@@ -141,16 +146,20 @@ export const firebirdQueries: CatalogQueries = {
 const isView = (relation: Row) => relation['source'] !== null && relation['source'] !== undefined
 
 const COLUMNS = `SELECT trim(r.RDB$RELATION_NAME) AS owner, trim(r.RDB$FIELD_NAME) AS name, trim(r.RDB$FIELD_SOURCE) AS source,
-    ${FIELD}, trim(o.RDB$COLLATION_NAME) AS coll, f.RDB$COMPUTED_SOURCE AS computed,
+    ${FIELD}, f.RDB$COMPUTED_SOURCE AS computed,
+    iif(r.RDB$COLLATION_ID IS DISTINCT FROM coalesce(u.RDB$COLLATION_ID, f.RDB$COLLATION_ID), trim(o.RDB$COLLATION_NAME), NULL) AS coll,
     iif(f.RDB$FIELD_NAME STARTING WITH 'RDB$', coalesce(r.RDB$DEFAULT_SOURCE, f.RDB$DEFAULT_SOURCE), r.RDB$DEFAULT_SOURCE) AS preset,
     iif(f.RDB$FIELD_NAME STARTING WITH 'RDB$', coalesce(r.RDB$NULL_FLAG, f.RDB$NULL_FLAG, 0), coalesce(r.RDB$NULL_FLAG, 0)) AS required, r.RDB$IDENTITY_TYPE AS numbers, r.RDB$DESCRIPTION AS words
   FROM RDB$RELATION_FIELDS r
   JOIN RDB$RELATIONS t ON t.RDB$RELATION_NAME = r.RDB$RELATION_NAME AND coalesce(t.RDB$SYSTEM_FLAG, 0) = 0
   JOIN RDB$FIELDS f ON f.RDB$FIELD_NAME = r.RDB$FIELD_SOURCE
   LEFT JOIN RDB$CHARACTER_SETS c ON c.RDB$CHARACTER_SET_ID = f.RDB$CHARACTER_SET_ID
-  LEFT JOIN RDB$COLLATIONS o ON o.RDB$CHARACTER_SET_ID = f.RDB$CHARACTER_SET_ID
-    AND o.RDB$COLLATION_ID = coalesce(r.RDB$COLLATION_ID, f.RDB$COLLATION_ID)
+  LEFT JOIN RDB$COLLATIONS o ON o.RDB$CHARACTER_SET_ID = f.RDB$CHARACTER_SET_ID AND o.RDB$COLLATION_ID = r.RDB$COLLATION_ID
+  LEFT JOIN RDB$COLLATIONS u ON f.RDB$FIELD_NAME STARTING WITH 'RDB$' AND u.RDB$CHARACTER_SET_ID = f.RDB$CHARACTER_SET_ID
+    AND u.RDB$COLLATION_NAME = c.RDB$DEFAULT_COLLATE_NAME
   ORDER BY r.RDB$RELATION_NAME, r.RDB$FIELD_POSITION`
+
+const COLLATIONS = `SELECT trim(RDB$COLLATION_NAME) AS name FROM RDB$COLLATIONS WHERE coalesce(RDB$SYSTEM_FLAG, 0) = 0 ORDER BY 1`
 
 const CONSTRAINTS = `SELECT trim(c.RDB$RELATION_NAME) AS owner, trim(c.RDB$CONSTRAINT_NAME) AS name, trim(c.RDB$CONSTRAINT_TYPE) AS kind,
     trim(c.RDB$INDEX_NAME) AS ix, trim(f.RDB$CONST_NAME_UQ) AS parent_key, trim(f.RDB$DELETE_RULE) AS on_delete,
@@ -172,30 +181,23 @@ const INDEXES = `SELECT trim(RDB$RELATION_NAME) AS owner, trim(RDB$INDEX_NAME) A
 const action = (rule: string): ReferentialAction =>
   rule === 'RESTRICT' ? 'no action' : (rule.toLowerCase() as ReferentialAction)
 
-function columnOf(row: Row, charset: string): { column: Column; unread: UnreadObject[] } {
-  const unread: UnreadObject[] = []
-  const name = `${str(row, 'owner')}.${str(row, 'name')}`
-  const of = [addressOf('column', 'main', str(row, 'owner'), str(row, 'name'))]
+function columnOf(row: Row, charset: string): Column {
   const source = str(row, 'source')
-  if (row['coll'] && str(row, 'coll') !== str(row, 'usual'))
-    unread.push({ kind: `collation ${str(row, 'coll')} of column`, name, of })
   const preset = presetOf(row)
   const computed = row['computed'] === null || row['computed'] === undefined ? undefined : inside(str(row, 'computed'))
   const numbers = row['numbers']
   const comment = words(row)
   return {
-    unread,
-    column: {
-      name: str(row, 'name'),
-      type: source.startsWith('RDB$') ? readType(typeOf(row, charset)) : { name: source, schema: 'main' },
-      nullable: num(row, 'required') !== 1,
-      ...(preset === '' || computed !== undefined ? {} : { default: preset }),
-      ...(numbers === null || numbers === undefined
-        ? {}
-        : { identity: Number(numbers) === 0 ? ('always' as const) : ('by default' as const) }),
-      ...(computed === undefined ? {} : { generated: computed }),
-      ...(comment === '' ? {} : { comment })
-    }
+    name: str(row, 'name'),
+    type: source.startsWith('RDB$') ? readType(typeOf(row, charset)) : { name: source, schema: 'main' },
+    nullable: num(row, 'required') !== 1,
+    ...(preset === '' || computed !== undefined ? {} : { default: preset }),
+    ...(numbers === null || numbers === undefined
+      ? {}
+      : { identity: Number(numbers) === 0 ? ('always' as const) : ('by default' as const) }),
+    ...(computed === undefined ? {} : { generated: computed }),
+    ...(row['coll'] && computed === undefined ? { collation: str(row, 'coll') } : {}),
+    ...(comment === '' ? {} : { comment })
   }
 }
 
@@ -206,12 +208,18 @@ interface Dependents {
   /** Of a table or view, or of one of its columns. */
   rightsOf(relation: string, column?: string): { readonly rights?: readonly Right[] }
   readonly beside: Beside
-  readonly unread: readonly UnreadObject[]
 }
 
 /** "RDB$OBJECT_TYPE" of rights: a relation is one, whether table or view. */
 const RELATION = 0
 const keyOf = (kind: number, name: string) => `${kind} ${name}`
+
+/** What the head of a package says things to be of stands in no dependency of it: domains, and columns. */
+const ofHeads = (table: string): string =>
+  `UNION SELECT '${KIND.package} ' || trim(p.RDB$PACKAGE_NAME), iif(p.RDB$RELATION_NAME IS NULL, ${KIND.field}, ${RELATION}),
+     trim(coalesce(p.RDB$RELATION_NAME, p.RDB$FIELD_SOURCE)), iif(p.RDB$RELATION_NAME IS NULL, NULL, trim(p.RDB$FIELD_NAME))
+   FROM ${table} p WHERE p.RDB$PACKAGE_NAME IS NOT NULL AND coalesce(p.RDB$SYSTEM_FLAG, 0) = 0
+     AND (p.RDB$RELATION_NAME IS NOT NULL OR p.RDB$FIELD_SOURCE NOT STARTING WITH 'RDB$')`
 
 /**
  * Views, triggers and rights, with what texts stand on: "RDB$DEPENDENCIES", where a view's expressions stand under their own names (3).
@@ -220,15 +228,17 @@ const keyOf = (kind: number, name: string) => `${kind} ${name}`
 async function dependents(query: RunQuery): Promise<Dependents> {
   const uses = grouped(
     await query(
-      `SELECT DISTINCT RDB$DEPENDENT_TYPE || ' ' || trim(RDB$DEPENDENT_NAME) AS name, RDB$DEPENDED_ON_TYPE AS kind,
-         trim(RDB$DEPENDED_ON_NAME) AS target, trim(RDB$FIELD_NAME) AS part
-       FROM RDB$DEPENDENCIES WHERE RDB$DEPENDENT_TYPE IN (1, 2, 5, 15)
+      `SELECT DISTINCT RDB$DEPENDENT_TYPE || ' ' || trim(RDB$DEPENDENT_NAME) AS name,
+         iif(RDB$PACKAGE_NAME IS NULL, RDB$DEPENDED_ON_TYPE, 18) AS kind, trim(coalesce(RDB$PACKAGE_NAME, RDB$DEPENDED_ON_NAME)) AS target,
+         trim(RDB$FIELD_NAME) AS part
+       FROM RDB$DEPENDENCIES WHERE RDB$DEPENDENT_TYPE IN (1, 2, 5, 15, 18, 19)
          AND RDB$DEPENDED_ON_NAME NOT STARTING WITH 'RDB$' AND RDB$DEPENDED_ON_NAME NOT STARTING WITH 'MON$'
        UNION SELECT '1 ' || trim(f.RDB$RELATION_NAME), d.RDB$DEPENDED_ON_TYPE, trim(d.RDB$DEPENDED_ON_NAME), trim(d.RDB$FIELD_NAME)
        FROM RDB$DEPENDENCIES d
        JOIN RDB$RELATION_FIELDS f ON f.RDB$FIELD_SOURCE = d.RDB$DEPENDENT_NAME
        JOIN RDB$RELATIONS v ON v.RDB$RELATION_NAME = f.RDB$RELATION_NAME AND v.RDB$VIEW_SOURCE IS NOT NULL
-       WHERE d.RDB$DEPENDENT_TYPE = 3 AND d.RDB$DEPENDED_ON_TYPE IN (0, 1)`
+       WHERE d.RDB$DEPENDENT_TYPE = 3 AND d.RDB$DEPENDED_ON_TYPE IN (0, 1)
+       ${['RDB$FUNCTION_ARGUMENTS', 'RDB$PROCEDURE_PARAMETERS'].map(ofHeads).join(' ')}`
     ),
     'name'
   )
@@ -236,7 +246,7 @@ async function dependents(query: RunQuery): Promise<Dependents> {
     await query(
       `SELECT DISTINCT iif(RDB$OBJECT_TYPE = 1, 0, RDB$OBJECT_TYPE) || ' ' || trim(RDB$RELATION_NAME) AS name, trim(RDB$USER) AS who,
          RDB$USER_TYPE AS kind, trim(RDB$PRIVILEGE) AS what, RDB$GRANT_OPTION AS pass, trim(RDB$FIELD_NAME) AS part
-       FROM RDB$USER_PRIVILEGES WHERE RDB$OBJECT_TYPE IN (0, 1, 5, 7, 14, 15) AND RDB$USER <> RDB$GRANTOR ORDER BY 1, 2, 4, 6`
+       FROM RDB$USER_PRIVILEGES WHERE RDB$OBJECT_TYPE IN (0, 1, 5, 7, 14, 15, 18) AND RDB$USER <> RDB$GRANTOR ORDER BY 1, 2, 4, 6`
     ),
     'name'
   )
@@ -309,8 +319,7 @@ async function dependents(query: RunQuery): Promise<Dependents> {
         const own = rights(keyOf(kind, name)).flatMap(rightOf)
         return own.length > 0 ? { rights: own } : {}
       }
-    },
-    unread: await ofDatabase(query)
+    }
   }
 }
 
@@ -318,18 +327,11 @@ async function dependents(query: RunQuery): Promise<Dependents> {
 const FREE_KINDS: Readonly<Record<number, 'routine' | 'sequence' | 'type'>> = {
   [KIND.procedure]: 'routine',
   [KIND.exception]: 'routine',
+  [KIND.package]: 'routine',
   [KIND.function]: 'routine',
   [KIND.field]: 'type',
   [KIND.generator]: 'sequence'
 }
-
-/** Triggers of the database itself, and of what changes its structure. */
-const ofDatabase = async (query: RunQuery): Promise<UnreadObject[]> =>
-  (
-    await query(
-      `SELECT trim(RDB$TRIGGER_NAME) AS name FROM RDB$TRIGGERS WHERE coalesce(RDB$SYSTEM_FLAG, 0) = 0 AND RDB$RELATION_NAME IS NULL ORDER BY 1`
-    )
-  ).map((row) => ({ kind: 'trigger of the database', name: str(row, 'name') }))
 
 /** Between the names of a view's columns, in one text. */
 const FIELD_BREAK = '\n'
@@ -350,7 +352,8 @@ const HOLDERS: Readonly<Record<number, string>> = {
   5: 'PROCEDURE',
   8: 'USER',
   13: 'ROLE',
-  15: 'FUNCTION'
+  15: 'FUNCTION',
+  18: 'PACKAGE'
 }
 
 function rightOf(row: Row): Right[] {

@@ -12,7 +12,9 @@ import {
 import { literal } from '../standard'
 import type { RunQuery } from '../dialect'
 import { grouped, inside, num, presetOf, quote, str, words, type Row } from './rows'
+import { databaseTriggers } from './database-triggers'
 import { FIELD, typeOf } from './fields'
+import { BODY, packages } from './packages'
 
 /** What is said of an object from outside, and what it stands on. */
 export interface Beside {
@@ -36,8 +38,12 @@ export const KIND = {
   field: 9,
   generator: 14,
   function: 15,
-  package: 18
+  package: 18,
+  packageBody: 19
 }
+
+/** The forms of what stands by its text, as one may stand on another. */
+export const FORMS: readonly string[] = ['exception', 'function', 'procedure', 'package', BODY, 'trigger']
 
 const DOMAINS = `SELECT trim(f.RDB$FIELD_NAME) AS name, ${FIELD}, f.RDB$DEFAULT_SOURCE AS preset, f.RDB$VALIDATION_SOURCE AS rule,
     coalesce(f.RDB$NULL_FLAG, 0) AS required, trim(o.RDB$COLLATION_NAME) AS coll, f.RDB$DESCRIPTION AS words
@@ -58,9 +64,6 @@ const PROCEDURES = `SELECT trim(RDB$PROCEDURE_NAME) AS name, RDB$PROCEDURE_SOURC
 const FUNCTIONS = `SELECT trim(RDB$FUNCTION_NAME) AS name, RDB$FUNCTION_SOURCE AS source, coalesce(RDB$LEGACY_FLAG, 0) AS legacy,
     trim(RDB$ENGINE_NAME) AS engine, coalesce(RDB$DETERMINISTIC_FLAG, 0) AS sure, RDB$DESCRIPTION AS words
   FROM RDB$FUNCTIONS WHERE coalesce(RDB$SYSTEM_FLAG, 0) = 0 AND RDB$PACKAGE_NAME IS NULL ORDER BY 1`
-
-const PACKAGES = `SELECT trim(RDB$PACKAGE_NAME) AS name, RDB$PACKAGE_HEADER_SOURCE AS head, RDB$PACKAGE_BODY_SOURCE AS body, RDB$DESCRIPTION AS words
-  FROM RDB$PACKAGES WHERE coalesce(RDB$SYSTEM_FLAG, 0) = 0 ORDER BY 1`
 
 /** What a procedure or function is called with: of a domain, of a column's type, or of a type of its own. */
 const parameters = (table: string, owner: string, place: string, way: string, own: string, mechanism: string) =>
@@ -192,8 +195,13 @@ export async function programs(
       )
     ]
   })
-  for (const row of await query(PACKAGES)) unread.push({ kind: 'package', name: str(row, 'name') })
-  return { types, sequences, routines: [...exceptions, ...functions, ...procedures], unread }
+  const packaged = await packages(query, (kind, name) => ({
+    ...refsOf(KIND[kind], name),
+    ...rightsOf(KIND[kind], name)
+  }))
+  const triggers = await databaseTriggers(query, (name) => refsOf(KIND.trigger, name))
+  const all = [...exceptions, ...functions, ...procedures, ...packaged, ...triggers]
+  return { types, sequences, routines: all, unread }
 }
 
 /** A domain has one rule, which has no name. */

@@ -16,12 +16,14 @@ export function firebirdWriter(profile: EngineProfile): Writer {
         column.identity && `GENERATED ${column.identity.toUpperCase()} AS IDENTITY`,
         column.generated !== undefined && `GENERATED ALWAYS AS (${column.generated})`,
         column.default !== undefined && `DEFAULT ${column.default}`,
-        !column.nullable && column.generated === undefined && 'NOT NULL'
+        !column.nullable && column.generated === undefined && 'NOT NULL',
+        column.collation !== undefined && column.generated === undefined && `COLLATE ${collation(column.collation)}`
       ]
         .filter((part) => part)
         .join(' ')
   })
   const { quote } = standard
+  const collation = (name: string) => (/^[A-Z][A-Z0-9_$]*$/.test(name) ? name : quote(name))
   const ifThere = (where: string, sql: string) =>
     `EXECUTE BLOCK AS\nBEGIN\n  IF (EXISTS (SELECT 1 FROM ${where})) THEN EXECUTE STATEMENT ${literal(sql)};\nEND`
   return {

@@ -42,6 +42,8 @@ const IN_PLACE = new Set([
   'min_rows',
   'avg_row_length'
 ])
+/** The same page: what has all rows written again, and nobody wait. */
+const ONLINE = new Set(['row_format', 'key_block_size'])
 
 export function mariadbAlterer(write: MariadbWriter, engine: Member): Alterer {
   const standard = standardAlterer(write, { foreignKeysInTable: false })
@@ -225,6 +227,8 @@ export function mariadbAlterer(write: MariadbWriter, engine: Member): Alterer {
     const charset = collation === undefined ? undefined : charsetOf(collation)
     const cut = texts.flatMap((c) => (charset && lostIn(c, write.quote(c.name), charset)) ?? [])
     const rewritten = [...changed.map(([name]) => name), ...gone].filter((name) => !IN_PLACE.has(name))
+    const isOnline = rewritten.every((name) => ONLINE.has(name))
+    const meanwhile = isOnline ? '; others read and write meanwhile' : ', while nothing else writes'
     return [
       {
         statement: `ALTER TABLE ${of(table)} ${clauses.join(', ')}`,
@@ -232,12 +236,7 @@ export function mariadbAlterer(write: MariadbWriter, engine: Member): Alterer {
         effects: [{ action: 'alter', address: tableAddress(table), property, from: table.options, to, certain: true }],
         hazards: [
           ...(rewritten.length > 0
-            ? [
-                hazard(
-                  'rewrites table',
-                  `every row is written again for ${rewritten.join(', ')}, while nothing else writes`
-                )
-              ]
+            ? [hazard('rewrites table', `every row is written again for ${rewritten.join(', ')}${meanwhile}`)]
             : []),
           ...(collation === undefined
             ? []

@@ -29,6 +29,7 @@ import { mariadbProfile, mysqlProfile } from './profile'
 import { mariadbStructure, readMariadbScript } from './read'
 import { inUnicode, withoutUsual } from './recoded'
 import { mariadbTypes } from './types'
+import { waysOf } from './ways'
 import { asShown, ENGINE, ON_UPDATE, PARTITION_BY, usualMethod } from './words'
 import { bare, isWithColumn, mariadbWriter } from './write'
 
@@ -81,6 +82,7 @@ function ofFamily(profile: EngineProfile, member: Member): Omit<Dialect, 'option
     // "SQL_MODE": a value that does not fit is refused and not cut, a backslash and a quote mean what our literals take them
     // for, and a 0 stays 0 where numbers are given from then on.
     // "lock_wait_timeout": who waits for a table has all behind him wait, for a day if nobody says otherwise.
+    waysOf,
     session: [
       `SET SESSION sql_mode = 'STRICT_ALL_TABLES,ERROR_FOR_DIVISION_BY_ZERO,NO_AUTO_VALUE_ON_ZERO,NO_ENGINE_SUBSTITUTION', SESSION lock_wait_timeout = ${PATIENCE}`
     ],

@@ -58,7 +58,7 @@ export function readColumn(item: Cursor, telling: Telling): ReadColumn {
     else if (item.take('check')) members.push({ kind: 'check', expression: item.inside(), ...label })
     else if (item.word() === 'references') members.push({ kind: 'foreign', fk: references(item, [name]), ...label })
     else if (item.take('using')) usingIndex(item)
-    else if (item.take('collate')) item.name()
+    else if (item.take('collate')) column = { ...column, collation: item.name() }
     else if (item.take('generated', 'by', 'default', 'as', 'identity')) {
       if (item.word() === '(') item.inside()
       column = { ...column, identity: 'by default', nullable: false }

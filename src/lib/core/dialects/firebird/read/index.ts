@@ -15,9 +15,10 @@ import { Cursor, NotUnderstood, splitStatements, type Lexis } from '../../../sql
 import type { ReadStatement, ScriptRead, TypeSystem } from '../../dialect'
 import { literal, readStatement, refsByWords } from '../../standard'
 import { withCheckRefs } from '../check-refs'
-import { RULE } from '../programs'
+import { bodyName } from '../packages'
+import { FORMS, RULE } from '../programs'
 import { quote } from '../rows'
-import { readProgram, readTrigger, type ReadTrigger } from './programs'
+import { readDatabaseTrigger, readPackage, readProgram, readTrigger, type ReadTrigger } from './programs'
 import { readGrant, refused, withRights } from './rights'
 import { ReadTable, type Around } from './tables'
 import { readTypeAt } from './types'
@@ -76,8 +77,7 @@ class Reading {
       return { ...table.table(keyOf), ...(triggers.length > 0 ? { triggers } : {}) }
     })
     const [views, types, sequences] = [by(this.views.values()), by(this.domains.values()), by(this.sequences.values())]
-    const order = ['exception', 'function', 'procedure']
-    const routines = by(this.routines.values()).sort((a, b) => order.indexOf(a.form) - order.indexOf(b.form))
+    const routines = by(this.routines.values()).sort((a, b) => FORMS.indexOf(a.form) - FORMS.indexOf(b.form))
     const plain: Catalog = {
       engine: 'firebird',
       defaultSchema: 'main',
@@ -135,6 +135,9 @@ class Reading {
     if (item.take('view')) return this.createView(item, again)
     if (item.take('trigger')) {
       const name = item.name()
+      const definition = readDatabaseTrigger(item, name)
+      if (definition !== undefined)
+        return this.make(this.routines, 'trigger', { schema: 'main', form: 'trigger', name, definition }, again)
       const read = readTrigger(item, name)
       // A view may have triggers, too: they are none that are held.
       if (!this.views.has(read.table)) this.must(read.table)
@@ -145,6 +148,15 @@ class Reading {
       const name = item.name()
       const definition = readProgram(item, kind, name, this.types)
       return this.make(this.routines, kind, { schema: 'main', form: kind, name, definition }, again)
+    }
+    if (item.take('package')) {
+      const { name, ...read } = readPackage(item)
+      const head = read.form === 'package' ? undefined : this.routines.get(name)
+      if (head === undefined && read.form !== 'package') throw refused(`package ${name}`)
+      // A new head takes its body away.
+      if (head === undefined) this.routines.delete(bodyName(name))
+      const own = head === undefined ? name : bodyName(name)
+      return this.make(this.routines, read.form, { schema: 'main', ...read, name: own }, again)
     }
     return this.createIndex(item)
   }
@@ -230,6 +242,7 @@ class Reading {
 
   private drop(item: Cursor): ReadStatement['how'] {
     const kind = item.next().toLowerCase()
+    if (kind === 'package') return this.dropPackage(item)
     const name = item.name()
     if (['role', 'user', 'database', 'shadow'].includes(kind)) return 'data'
     if (kind === 'index') {
@@ -239,11 +252,21 @@ class Reading {
       table.indexes = table.indexes.filter((index) => index.name !== name)
       return 'read'
     }
-    const from = this.kept(kind) as Map<string, unknown> | undefined
+    const kept = this.kept(kind) as Map<string, unknown> | undefined
+    const from = kind === 'trigger' && !kept?.has(name) ? this.routines : kept
     if (!from) throw new NotUnderstood(`Nothing is known of how ${kind.toUpperCase()} is removed.`)
     if (!from.delete(name)) throw refused(`${kind} ${name}`)
     if (kind === 'table' || kind === 'view')
       for (const [key, { table }] of this.triggers) if (table === name) this.triggers.delete(key)
+    return 'read'
+  }
+
+  private dropPackage(item: Cursor): ReadStatement['how'] {
+    const isBody = item.take('body')
+    const name = item.name()
+    const gone = this.routines.delete(bodyName(name))
+    if (!isBody && !this.routines.delete(name)) throw refused(`package ${name}`)
+    if (isBody && !gone) throw refused(`body of package ${name}`)
     return 'read'
   }
 
@@ -264,6 +287,7 @@ class Reading {
       case 'procedure':
       case 'function':
       case 'exception':
+      case 'package':
         return this.routines
       default:
         return undefined
@@ -275,13 +299,18 @@ class Reading {
     const kind = item.word()
     if (kind === 'trigger' && ['active', 'inactive'].includes(item.word(2)) && item.word(3) === '') {
       item.next()
-      const trigger = this.triggers.get(item.name())
-      if (!trigger) throw refused('such trigger')
-      const definition = trigger.definition.replace(/ (IN)?ACTIVE /, ` ${item.next().toUpperCase()} `)
-      this.triggers.set(trigger.name, { ...trigger, definition })
+      const name = item.name()
+      const state = item.next().toUpperCase()
+      const switched = <T extends Named & { readonly definition: string }>(home: Map<string, T>): boolean => {
+        const found = home.get(name)
+        if (found) home.set(name, { ...found, definition: found.definition.replace(/ (IN)?ACTIVE /, ` ${state} `) })
+        return found !== undefined
+      }
+      if (!switched(this.triggers) && !switched(this.routines)) throw refused(`trigger ${name}`)
       return 'read'
     }
-    if (['trigger', 'procedure', 'function', 'exception', 'view'].includes(kind)) return this.create(item, true)
+    if (['trigger', 'procedure', 'function', 'exception', 'package', 'view'].includes(kind))
+      return this.create(item, true)
     if (item.take('domain')) return this.alterDomain(item)
     item.expect('table')
     const table = this.must(item.name())

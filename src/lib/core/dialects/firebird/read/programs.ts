@@ -2,6 +2,8 @@
 import type { Cursor } from '../../../sql'
 import { NotUnderstood } from '../../../sql'
 import type { TypeSystem } from '../../dialect'
+import { CHANGES, triggerText } from '../database-triggers'
+import { BODY, packageText } from '../packages'
 import { quote } from '../rows'
 import { readTypeAt } from './types'
 
@@ -49,6 +51,34 @@ export function readProgram(item: Cursor, kind: 'procedure' | 'function', name: 
   return `CREATE ${kind.toUpperCase()} ${quote(name)}${takes}${gives}\nAS\n${item.rest().trim()}`
 }
 
+/** From behind "PACKAGE" on. */
+export function readPackage(item: Cursor): { form: 'package' | typeof BODY; name: string; definition: string } {
+  const form = item.take('body') ? BODY : 'package'
+  const name = item.name()
+  item.expect('as')
+  return { form, name, definition: packageText(form, name, item.rest().trim()) }
+}
+
+/** A trigger of no table; nothing where it is of one. */
+export function readDatabaseTrigger(item: Cursor, name: string): string | undefined {
+  const at = item.is('active') || item.is('inactive') ? 1 : 0
+  const isOfSessions = item.word(at) === 'on'
+  const isOfChanges = ['before', 'after'].includes(item.word(at)) && !/^(insert|update|delete)$/.test(item.word(at + 1))
+  if (!isOfSessions && !isOfChanges) return undefined
+  const active = item.takeOne('active', 'inactive') !== 'inactive'
+  const words: string[] = []
+  while (!item.done && item.word() !== 'position' && item.word() !== 'as') words.push(item.next().toUpperCase())
+  const place = item.take('position') ? Number(item.next()) : 0
+  // Bits tell what sets it off: the order in which that was said is not kept.
+  const [when = '', ...changes] = words
+  const said = changes.join(' ').split(' OR ')
+  const occasion =
+    when === 'ON' || said.includes('ANY DDL STATEMENT')
+      ? words.join(' ')
+      : `${when} ${CHANGES.filter((change) => change !== '' && said.includes(change)).join(' OR ')}`
+  return triggerText(name, { active, occasion, place }, item.rest().trim())
+}
+
 export interface ReadTrigger {
   readonly table: string
   readonly definition: string
@@ -59,7 +89,7 @@ export function readTrigger(item: Cursor, name: string): ReadTrigger {
   let table = item.take('for') ? item.name() : undefined
   const active = item.takeOne('active', 'inactive') ?? 'active'
   const moment = item.takeOne('before', 'after')
-  if (moment === undefined) throw new NotUnderstood(`${name} is a trigger of the database, which is not held.`)
+  if (moment === undefined) throw new NotUnderstood(`When ${name} acts is not said.`)
   const events: string[] = []
   do events.push(item.next().toUpperCase())
   while (item.take('or'))
@@ -67,7 +97,7 @@ export function readTrigger(item: Cursor, name: string): ReadTrigger {
   if (item.take('on')) table = item.name()
   if (item.take('position')) position = item.next()
   if (table === undefined || !events.every((event) => /^(INSERT|UPDATE|DELETE)$/.test(event)))
-    throw new NotUnderstood(`${name} is a trigger of the database, which is not held.`)
+    throw new NotUnderstood(`What sets ${name} off is not known.`)
   const when = `${active.toUpperCase()} ${moment.toUpperCase()} ${events.join(' OR ')} POSITION ${position ?? 0}`
   return { table, definition: `CREATE TRIGGER ${quote(name)} FOR ${quote(table)} ${when}\n${item.rest().trim()}` }
 }

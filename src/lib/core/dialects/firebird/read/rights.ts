@@ -37,7 +37,7 @@ export function readGrant(item: Cursor, end: 'to' | 'from', isRole: (name: strin
   item.expect(end)
   const holders: string[] = []
   do {
-    const word = item.takeOne('user', 'role', 'procedure', 'trigger', 'view', 'function')
+    const word = item.takeOne('user', 'role', 'procedure', 'trigger', 'view', 'function', 'package')
     if (word === undefined && item.take('public')) holders.push('PUBLIC')
     else {
       const who = item.name()
