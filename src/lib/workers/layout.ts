@@ -22,9 +22,9 @@ export async function layout(request: LayoutRequest): Promise<Places> {
   return { ...places, ...inRows(alone, cards.length ? bottom + 60 : 0, right) }
 }
 
-function withDagre({ cards, links }: LayoutRequest): Places {
+function withDagre({ cards, links, room }: LayoutRequest): Places {
   const graph = new dagre.graphlib.Graph({ multigraph: true })
-  graph.setGraph({ rankdir: 'LR', nodesep: 36, ranksep: 90, marginx: 20, marginy: 20 })
+  graph.setGraph({ rankdir: 'LR', nodesep: 36, ranksep: 90 + room, marginx: 20, marginy: 20 })
   graph.setDefaultEdgeLabel(() => ({}))
   for (const { id, width, height } of cards) graph.setNode(id, { width, height })
   links.forEach(({ from, to }, i) => graph.setEdge(from, to, {}, String(i)))
@@ -37,7 +37,7 @@ function withDagre({ cards, links }: LayoutRequest): Places {
   )
 }
 
-async function withElk({ cards, links }: LayoutRequest): Promise<Places> {
+async function withElk({ cards, links, room }: LayoutRequest): Promise<Places> {
   const elk = new ELK({ workerUrl: elkWorkerUrl })
   const result = await elk.layout({
     id: 'root',
@@ -46,7 +46,7 @@ async function withElk({ cards, links }: LayoutRequest): Promise<Places> {
       'elk.layered.nodePlacement.strategy': 'SIMPLE',
       'elk.layered.thoroughness': '1',
       'elk.edgeRouting': 'POLYLINE',
-      'elk.layered.spacing.nodeNodeBetweenLayers': '90',
+      'elk.layered.spacing.nodeNodeBetweenLayers': String(90 + room),
       'elk.spacing.nodeNode': '36'
     },
     children: cards.map(({ id, width, height }) => ({ id, width, height })),

@@ -257,6 +257,8 @@ export const DiagramSchema = v.strictObject({
   only: v.optional(v.array(id)),
   /** Of each entity, only what is in its keys and links. */
   columns: v.optional(v.literal('keys')),
+  /** How cards and lines are drawn; as crow's foot when absent. */
+  notation: v.optional(v.picklist(['idef1x', 'uml', 'barker', 'chen'])),
   /** The middle of the top edge of a card is not kept: its top left corner is. Entities without a place are laid out. */
   places: keyed(id, place)
 })

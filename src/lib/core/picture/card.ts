@@ -1,19 +1,29 @@
-// An entity's card: its size and what stands where on it. Screen, far-out layer and exports use these numbers.
+// An entity's card: its size and what stands where on it, in the form of a notation. Screen, far-out layer and exports use these numbers.
 import { branches, typeWords, type Attribute, type Design, type View } from '../design'
 import type { LogicalColumn, LogicalEntity } from '../derive'
+import type { CardForm } from './notation/notation'
+import type { Shape } from './shapes'
 import { clip, textWidth } from './text'
 
-export interface CardRow {
+/** What is known of a row before it is put into a form. */
+export interface CardLine {
   readonly id: string
   /** The design object to select: an attribute or a link. */
   readonly row?: string
-  /** Its left edge, further in for a field. */
-  readonly x: number
   readonly name: string
   readonly type: string
   readonly key: boolean
   readonly link: boolean
   readonly optional: boolean
+  /** How deep in others a field is. */
+  readonly depth: number
+  /** The further keys that it is in, counted from 1. */
+  readonly alternates: readonly number[]
+}
+
+export interface CardRow extends CardLine {
+  /** Its left edge, further in for a field. */
+  readonly x: number
   /** Left edge of the type. */
   readonly typeX: number
   /** Top edge of the row. */
@@ -28,10 +38,17 @@ export interface Card {
   readonly height: number
   readonly area?: string
   readonly rows: readonly CardRow[]
+  /** How tall a row is. */
+  readonly row: number
   /** Where the key's tint ends: below its last row, which come first. */
   readonly keyBottom: number
+  /** What tells its rows apart is another's in part or whole. */
+  readonly dependent: boolean
   /** It is a view's: what it reads stands in its rows. */
   readonly view?: true
+  /** Beneath what marks a row, and above it. */
+  readonly ground: readonly Shape[]
+  readonly shapes: readonly Shape[]
 }
 
 export const HEAD = 32
@@ -42,122 +59,162 @@ const MONO = 11.5
 const MOST = 330
 const LEAST = 150
 const PAD = 12
+/** How much further in a field stands than what it is in. */
+const INDENT = 14
+
+type Columns = 'all' | 'keys'
+type Entities = Pick<Design, 'entities'>
 
 /**
  * Works out a card; key columns come first, as the tint above the dashed rule has them. `columns`: all of them, or only those
  * of keys and links.
  */
-export function card(logical: LogicalEntity, dbName: string, design: Entities, columns: 'all' | 'keys' = 'all'): Card {
+export function card(
+  logical: LogicalEntity,
+  dbName: string,
+  design: Entities,
+  form: CardForm,
+  columns: Columns = 'all'
+): Card {
   const { entity } = logical
   // What every entity has tells none of them apart.
   const own = logical.columns.filter((column) => column.common === undefined)
   const shown = columns === 'keys' ? own.filter((c) => c.key || isLinked(c)) : own
   const ordered = [...shown.filter((c) => c.key), ...shown.filter((c) => !c.key)]
-  const texts = ordered.flatMap((column) => [
-    ofColumn(column, design),
+  const lines = ordered.flatMap((column) => [
+    ofColumn(column, logical, design),
     ...(columns === 'keys' ? [] : ofFields(column, design))
   ])
-  const needs = texts.map(
-    ({ name, type, x }) => x + textWidth(name, 'sans', FONT) + 10 + textWidth(type, 'mono', MONO) + PAD
-  )
-  const head = 14 + textWidth(entity.name, 'bold', 14) + 14 + textWidth(dbName, 'mono', MONO) + PAD
-  const width = Math.ceil(Math.min(MOST, Math.max(LEAST, head, ...needs)))
-  const rows = texts.map(({ name, type, x, ...row }, i): CardRow => {
-    const shown = clip(name, 'sans', FONT, Math.max(width - x - PAD, 20))
-    const typeX = x + textWidth(shown, 'sans', FONT) + 10
-    return {
-      ...row,
-      name: shown,
-      type: width - typeX - PAD > 24 ? clip(type, 'mono', MONO, width - typeX - PAD) : '',
-      x,
-      typeX,
-      y: HEAD + i * ROW
-    }
-  })
-  return {
+  return filled(form, {
     id: entity.id,
-    title: clip(entity.name, 'bold', 14, width - 14 - PAD),
-    dbName:
-      width - 14 - textWidth(entity.name, 'bold', 14) - 14 - PAD > 20
-        ? clip(dbName, 'mono', MONO, width - 40 - textWidth(entity.name, 'bold', 14))
-        : '',
-    width,
-    height: HEAD + Math.max(rows.length, 1) * ROW + 4,
+    name: entity.name,
+    dbName,
     ...(entity.area === undefined ? {} : { area: entity.area }),
-    rows,
-    keyBottom: HEAD + rows.filter((row) => row.key).length * ROW
-  }
+    lines: lines.filter((line) => form.shows?.(line) ?? true),
+    dependent: logical.subtypeOf !== undefined || logical.key.some((column) => column.links.length > 0)
+  })
 }
 
 /** A view's card: a row for each entity or view that it reads. */
 export function viewCard(
   view: View,
   dbName: string,
-  reads: readonly { readonly id: string; readonly name: string }[]
+  reads: readonly { readonly id: string; readonly name: string }[],
+  form: CardForm
 ): Card {
-  const needs = reads.map(({ name }) => NAME_X + textWidth(name, 'sans', FONT) + PAD)
-  const head = 14 + textWidth(view.name, 'bold', 14) + 14 + textWidth(dbName, 'mono', MONO) + PAD
-  const width = Math.ceil(Math.min(MOST, Math.max(LEAST, head, ...needs)))
-  const rows = reads.map(({ id, name }, i): CardRow => ({
-    id,
-    name: clip(name, 'sans', FONT, width - NAME_X - PAD),
-    type: '',
-    key: false,
-    link: false,
-    optional: false,
-    x: NAME_X,
-    typeX: width,
-    y: HEAD + i * ROW
+  const made = filled(
+    { ...form, name: ({ name }) => name, type: () => '' },
+    {
+      id: view.id,
+      name: view.name,
+      dbName,
+      ...(view.area === undefined ? {} : { area: view.area }),
+      lines: reads.map(({ id, name }) => ({ ...PLAIN, id, name })),
+      dependent: false,
+      view: true
+    }
+  )
+  if (reads.length > 0) return made
+  const nothing: Shape = {
+    kind: 'text',
+    x: 14,
+    y: form.head + 15,
+    text: 'reads nothing yet',
+    face: 'sans',
+    size: MONO,
+    ink: 'soft'
+  }
+  return { ...made, shapes: [...made.shapes, nothing] }
+}
+
+const PLAIN = { type: '', key: false, link: false, optional: false, depth: 0, alternates: [] } as const
+
+interface Content extends Pick<Card, 'id' | 'dbName' | 'area' | 'dependent' | 'view'> {
+  readonly name: string
+  readonly lines: readonly CardLine[]
+}
+
+/** Texts put where a form has them, as wide as they need, and cut where that is too wide. */
+function filled(form: CardForm, { name, lines, ...content }: Content): Card {
+  const texts = lines.map((line) => ({
+    line,
+    name: form.name(line),
+    type: form.type(line),
+    x: form.left + line.depth * INDENT
   }))
-  return {
-    id: view.id,
-    title: clip(view.name, 'bold', 14, width - 14 - PAD),
-    dbName: clip(dbName, 'mono', MONO, Math.max(width - 40 - textWidth(view.name, 'bold', 14), 0)),
+  const needs = texts.map(
+    ({ name, type, x }) => x + textWidth(name, 'sans', FONT) + 10 + textWidth(type, 'mono', MONO) + PAD
+  )
+  const titleWidth = textWidth(name, 'bold', 14)
+  const head = 14 + titleWidth + 14 + textWidth(content.dbName, 'mono', MONO) + PAD
+  const width = Math.ceil(Math.min(MOST, Math.max(LEAST, head, ...needs)))
+  const rows = texts.map(({ line, name, type, x }, i): CardRow => {
+    const shown = clip(name, 'sans', FONT, Math.max(width - x - PAD, 20))
+    const typeX = x + textWidth(shown, 'sans', FONT) + 10
+    return {
+      ...line,
+      name: shown,
+      type: width - typeX - PAD > 24 ? clip(type, 'mono', MONO, width - typeX - PAD) : '',
+      x,
+      typeX,
+      y: form.head + i * form.row
+    }
+  })
+  const room = width - 14 - titleWidth - 14 - PAD
+  const bare: Card = {
+    ...content,
+    title: clip(name, 'bold', 14, width - 14 - PAD),
+    dbName: room > 20 ? clip(content.dbName, 'mono', MONO, room) : '',
     width,
-    height: HEAD + Math.max(rows.length, 1) * ROW + 4,
-    ...(view.area === undefined ? {} : { area: view.area }),
+    height: form.head + Math.max(rows.length, 1) * form.row + form.foot,
     rows,
-    keyBottom: HEAD,
-    view: true
+    row: form.row,
+    keyBottom: form.head + rows.filter((row) => row.key).length * form.row,
+    ground: [],
+    shapes: []
+  }
+  return drawn(bare, form)
+}
+
+/** The same card with what is drawn of it, as for another size. */
+export const drawn = (card: Card, form: CardForm): Card => ({
+  ...card,
+  ground: form.ground(card),
+  shapes: form.shapes(card).filter((shape) => shape.kind === 'path' || shape.text !== '')
+})
+
+function ofColumn(column: LogicalColumn, { entity }: LogicalEntity, design: Entities): CardLine {
+  const { path, row, name, key, required } = column
+  const id = row ?? path
+  return {
+    id: path,
+    ...(row === undefined ? {} : { row }),
+    name,
+    type: typeLabel(column.attribute ?? column, design),
+    key,
+    link: isLinked(column),
+    optional: !required,
+    depth: 0,
+    alternates: entity.uniques.flatMap(({ parts }, i) => (parts.includes(id) ? [i + 1] : []))
   }
 }
 
-type Entities = Pick<Design, 'entities'>
-type RowText = Omit<CardRow, 'typeX' | 'y'>
-
-const ofColumn = (column: LogicalColumn, design: Entities): RowText => ({
-  id: column.path,
-  ...(column.row === undefined ? {} : { row: column.row }),
-  name: label(column),
-  type: typeLabel(column.attribute ?? column, design),
-  key: column.key,
-  link: isLinked(column),
-  optional: !column.required,
-  x: NAME_X
-})
-
-/** How much further in a field stands than what it is in. */
-const INDENT = 14
-
-function ofFields({ attribute }: LogicalColumn, design: Entities): RowText[] {
+function ofFields({ attribute }: LogicalColumn, design: Entities): CardLine[] {
   if (!attribute?.fields) return []
   return branches({ attributes: attribute.fields }).map(
     ({ attribute: { id, name, type, leadsTo, required }, depth }) => ({
+      ...PLAIN,
       id,
       row: id,
-      name: label({ name, required }),
+      name,
       type: typeLabel({ type, leadsTo }, design),
-      key: false,
-      link: false,
       optional: !required,
-      x: NAME_X + (depth + 1) * INDENT
+      depth: depth + 1
     })
   )
 }
 
 const isLinked = (column: LogicalColumn) => column.links.length > 0 || column.path.startsWith('^/')
-
-const label = (column: Pick<LogicalColumn, 'name' | 'required'>) => column.name + (column.required ? '' : '?')
 
 function typeLabel(of: Pick<Attribute, 'type' | 'leadsTo'>, design: Entities): string {
   const words = typeWords(design, of)

@@ -1,5 +1,6 @@
-export { HEAD, NAME_X, ROW, type Card, type CardRow } from './card'
+export { HEAD, type Card, type CardRow } from './card'
 export { freePlace, inRows, layoutRequest, type LayoutRequest, type Places } from './layout'
+export { NOTATIONS, notationOf, type LegendItem, type Notation, type NotationId } from './notation'
 export {
   around,
   drawnLinks,
@@ -11,3 +12,4 @@ export {
   type PlacedCard
 } from './picture'
 export { pathWithin, type Box, type Route } from './route'
+export type { Ink, Shape } from './shapes'

@@ -1,25 +1,30 @@
 // Places for cards that have none: what is linked stands together, parents before children. Dagre up to about 300 cards,
 // ELK's layered algorithm, which stays quick far above, beyond.
 import type { Place } from '../design'
-import type { Card } from './card'
+import type { Picture } from './picture'
 
 export interface LayoutRequest {
   readonly cards: readonly { readonly id: string; readonly width: number; readonly height: number }[]
   readonly links: readonly { readonly from: string; readonly to: string }[]
+  /** Pixels between cards, beside the usual, for what stands on lines. */
+  readonly room: number
 }
 
 export type Places = Readonly<Record<string, Place>>
 
-export const layoutRequest = (
-  cards: readonly Card[],
+/** What a layout is asked for: cards that stand in others go where those go. */
+export function layoutRequest(
+  { cards, notation }: Picture,
   links: readonly { parent: string; child: string }[]
-): LayoutRequest => {
-  const ids = new Set(cards.map((card) => card.id))
+): LayoutRequest {
+  const outer = new Map(cards.map(({ id, within }) => [id, within ?? id]))
   return {
-    cards: cards.map(({ id, width, height }) => ({ id, width, height })),
-    links: links
-      .filter(({ parent, child }) => parent !== child && ids.has(parent) && ids.has(child))
-      .map(({ parent, child }) => ({ from: parent, to: child }))
+    cards: cards.filter(({ within }) => within === undefined).map(({ id, width, height }) => ({ id, width, height })),
+    links: links.flatMap(({ parent, child }) => {
+      const [from, to] = [outer.get(parent), outer.get(child)]
+      return from === undefined || to === undefined || from === to ? [] : [{ from, to }]
+    }),
+    room: notation.symbol?.width ?? 0
   }
 }
 

@@ -1,14 +1,29 @@
 // A whole diagram as numbers: cards with places, routes, areas. No DOM.
 import { logical, plainTable } from '../derive'
-import { leads, referencesIn, type Design, type Diagram, type Entity, type Place, type View } from '../design'
+import {
+  leads,
+  referencesIn,
+  type Design,
+  type Diagram,
+  type Entity,
+  type Place,
+  type Subtypes,
+  type View
+} from '../design'
 import { card, viewCard, type Card } from './card'
+import { sidesOfGroups } from './groups'
 import { hull } from './hull'
 import { freePlace } from './layout'
+import { nest } from './nest'
+import { notationOf, type Notation } from './notation'
 import { routes, type Box, type Route, type RoutedLink } from './route'
+import type { Shape } from './shapes'
 
 export interface PlacedCard extends Card {
   readonly x: number
   readonly y: number
+  /** The outermost card that it stands in, and moves with. */
+  readonly within?: string
 }
 
 export interface AreaShape {
@@ -20,12 +35,16 @@ export interface AreaShape {
 }
 
 export interface Picture {
+  /** What stands in another comes after it. */
   readonly cards: readonly PlacedCard[]
   readonly routes: readonly Route[]
+  /** The symbols of subtypes' groups, with the lines from their supertypes. */
+  readonly groups: readonly { readonly id: string; readonly shapes: readonly Shape[] }[]
   readonly areas: readonly AreaShape[]
   readonly box: Box
   /** Entities and views that no place is known for yet: they stand somewhere, and a layout would do better. */
   readonly unplaced: readonly string[]
+  readonly notation: Notation
 }
 
 /** The entities that a diagram shows. */
@@ -60,9 +79,10 @@ export function picture(
   const cards: PlacedCard[] = []
   const unplaced: string[] = []
   const model = logical(design)
+  const notation = notationOf(diagram.notation)
   for (const entity of shown(design, diagram)) {
     if (only && !only.has(entity.id)) continue
-    const made = cardOf(entity, design, model, diagram.columns)
+    const made = cardOf(entity, design, model, notation, diagram.columns)
     if (!made) continue
     const place = moved[entity.id] ?? diagram.places[entity.id]
     if (!place) unplaced.push(entity.id)
@@ -73,34 +93,52 @@ export function picture(
     const place = moved[view.id] ?? diagram.places[view.id]
     if (!place) unplaced.push(view.id)
     const name = plainTable(view, design.settings)
-    cards.push({ ...viewCard(view, name, readBy(view, design)), ...(place ?? freePlace(cards)) })
+    cards.push({ ...viewCard(view, name, readBy(view, design), notation.form), ...(place ?? freePlace(cards)) })
   }
-  const boxes = new Map<string, Box>(cards.map((c) => [c.id, c]))
+  const nested = notation.nests ? nest(cards, Object.values(design.subtypes), notation.form) : { cards, groups: [] }
+  const outline = notation.form.outline ?? ((card: Box) => card)
+  const boxes = new Map<string, Box>(nested.cards.map((c) => [c.id, outline(c)]))
+  const inside = new Set(nested.groups)
+  const routed = routes(
+    lines(design).filter(({ id }) => !inside.has(id.split(' ')[0] ?? '')),
+    boxes,
+    notation,
+    sidesOfGroups(
+      Object.values(design.subtypes).filter(({ id }) => !inside.has(id)),
+      boxes,
+      notation.form
+    )
+  )
   return {
-    cards,
-    routes: routes(drawnLinks(design), boxes),
-    areas: diagram.area === undefined && !diagram.only && !only ? areaShapes(design, cards) : [],
-    box: around(cards),
-    unplaced
+    cards: nested.cards,
+    routes: routed.routes,
+    groups: routed.groups.map((at) => ({ id: at.group.id, shapes: notation.group(at) })),
+    areas: diagram.area === undefined && !diagram.only && !only ? areaShapes(design, nested.cards) : [],
+    box: around(nested.cards),
+    unplaced: unplaced.filter((id) => !nested.cards.some((card) => card.id === id && card.within !== undefined)),
+    notation
   }
 }
 
-const known = { all: new WeakMap<object, Card>(), keys: new WeakMap<object, Card>() }
+const known = new WeakMap<object, Map<string, Card>>()
 
 /** A card is worked out anew only when its columns are. */
 function cardOf(
   entity: Entity,
   design: Design,
   model: ReturnType<typeof logical>,
+  { id, form }: Notation,
   columns: 'all' | 'keys' = 'all'
 ): Card | undefined {
   const made = model.entity(entity.id)
   if (!made) return undefined
-  const before = known[columns].get(made)
+  const forms = known.get(made) ?? new Map<string, Card>()
+  known.set(made, forms)
+  const before = forms.get(`${id} ${columns}`)
   // What a field leads to may have another name.
   if (before && !leads(design)) return before
-  const result = card(made, plainTable(entity, design.settings), design, columns)
-  known[columns].set(made, result)
+  const result = card(made, plainTable(entity, design.settings), design, form, columns)
+  forms.set(`${id} ${columns}`, result)
   return result
 }
 
@@ -113,33 +151,43 @@ function readBy(view: View, design: Design): { readonly id: string; readonly nam
   })
 }
 
-/** Links, subtypes drawn as identifying one-to-one links, and what views read. */
+/** Links, subtypes and what views read, from card to card. */
 export function drawnLinks(design: Design): RoutedLink[] {
   const subtypes = Object.values(design.subtypes).flatMap((group) =>
-    group.subtypes.map((child): RoutedLink => ({
-      id: `${group.id} ${child}`,
-      parent: group.supertype,
-      child,
-      kind: 'one-to-one',
-      identifying: true,
-      parentRequired: true,
-      childRequired: false
-    }))
+    group.subtypes.map((child): RoutedLink => ({ ...ofGroup(group, child), parent: group.supertype }))
   )
-  const reads = Object.values(design.views).flatMap((view) =>
+  return [...Object.values(design.links), ...subtypes, ...reads(design)]
+}
+
+/** The same, where subtypes are led to from the symbols of their groups. */
+const lines = (design: Design): RoutedLink[] => [
+  ...Object.values(design.links),
+  ...Object.values(design.subtypes).flatMap((group) =>
+    group.subtypes.map((child): RoutedLink => ({ ...ofGroup(group, child), supertype: group.supertype }))
+  ),
+  ...reads(design)
+]
+
+const ofGroup = (group: Subtypes, child: string): RoutedLink => ({
+  ...PLAIN,
+  id: `${group.id} ${child}`,
+  parent: group.id,
+  child,
+  kind: 'one-to-one'
+})
+const PLAIN = { identifying: true, parentRequired: true, childRequired: false } as const
+
+const reads = (design: Design): RoutedLink[] =>
+  Object.values(design.views).flatMap((view) =>
     readBy(view, design).map(({ id }): RoutedLink => ({
+      ...PLAIN,
       id: `${view.id} ${id}`,
       parent: id,
       child: view.id,
       kind: 'one-to-many',
-      identifying: true,
-      parentRequired: true,
-      childRequired: false,
       read: true
     }))
   )
-  return [...Object.values(design.links), ...subtypes, ...reads]
-}
 
 function areaShapes(design: Design, cards: readonly PlacedCard[]): AreaShape[] {
   return Object.values(design.areas).flatMap((area) => {

@@ -1,6 +1,8 @@
 // The way of a link from card to card: right-angled, its ends spread along the sides so that no two share a point.
-import type { Link } from '../design'
-import { foot, type End } from './notation'
+import { placeOnLines } from './along'
+import { AWAY, type GroupSide } from './groups'
+import type { DrawnLink, GroupAt, LineShape, Notation } from './notation'
+import { fromSide, round as n, type Point, type Shape, type Side } from './shapes'
 
 export interface Box {
   readonly x: number
@@ -9,23 +11,18 @@ export interface Box {
   readonly height: number
 }
 
-export type Side = 'left' | 'right' | 'top' | 'bottom'
-
 export interface Route {
   readonly id: string
   /** The cards at its ends. */
   readonly parent: string
   readonly child: string
-  /** SVG path of the line. */
-  readonly path: string
-  /** SVG paths of the marks at both ends. */
-  readonly marks: string
-  readonly dashed: boolean
+  readonly points: readonly Point[]
+  /** SVG paths of the line: one, or as many as it is drawn in. */
+  readonly lines: readonly (LineShape & { readonly path: string })[]
+  /** What stands on it and at its ends. */
+  readonly marks: readonly Shape[]
   /** A view reads what it comes from: dotted, and without marks. */
   readonly read?: true
-  /** Where a label stands. */
-  readonly middle: { readonly x: number; readonly y: number }
-  readonly points: readonly (readonly [number, number])[]
 }
 
 interface Placed {
@@ -34,29 +31,71 @@ interface Placed {
   readonly to: Side
 }
 
-/** What is drawn of a link or a subtype: from the parent's card to the child's. */
-export type RoutedLink = Pick<
-  Link,
-  'id' | 'parent' | 'child' | 'kind' | 'identifying' | 'parentRequired' | 'childRequired'
-> & { readonly read?: true }
+/** What a line is drawn of, and what stands at it. */
+export interface RoutedLink extends DrawnLink {
+  readonly read?: true
+  /** A line from the symbol of a group, which `parent` is, to a subtype; `supertype` is the card that it is of. */
+  readonly supertype?: string
+}
 
-/** Routes all links whose two cards are there. */
-export function routes(links: readonly RoutedLink[], boxes: ReadonlyMap<string, Box>): Route[] {
+export interface Routed {
+  readonly routes: Route[]
+  readonly groups: GroupAt[]
+}
+
+/** Routes all links whose two cards are there, and puts the symbols of groups where lines to them find room. */
+export function routes(
+  links: readonly RoutedLink[],
+  cards: ReadonlyMap<string, Box>,
+  notation: Notation,
+  groups: readonly GroupSide[] = []
+): Routed {
+  const boxes = new Map(cards)
+  const put = (id: string, [x, y]: Point) => boxes.set(id, { x, y, width: 0, height: 0 })
+  for (const { group, about } of groups) put(group.id, about)
   const placed = links.flatMap((link): Placed[] => {
     const [a, b] = [boxes.get(link.parent), boxes.get(link.child)]
     if (!a || !b) return []
-    const [from, to] = link.parent === link.child ? (['right', 'top'] as const) : sides(a, b)
+    const [from, to] = link.parent === link.child ? (['right', 'top'] as const) : sides(a, b, notation)
     return [{ link, from, to }]
   })
-  const ports = spread(placed, boxes)
-  return placed.map((p) => draw(p, ports, boxes))
+  const own = groups.map(({ group, side }): Placed => ({
+    link: { ...NOTHING, id: group.id, parent: group.supertype, child: group.id },
+    from: side,
+    to: side
+  }))
+  const ports = spread([...placed, ...own], boxes)
+  const symbols = groups.map(({ group, side }): GroupAt => {
+    const at = ports.get(endKey(group.id, 'parent')) ?? [0, 0]
+    return { group, at: fromSide(at, side)(AWAY), supertype: { at, side } }
+  })
+  for (const { group, at } of symbols) put(group.id, at)
+  const starts = new Map(symbols.map(({ group, at }) => [group.id, at]))
+  const ways = placed.map((p) => wayOf(p, ports, boxes, starts.get(p.link.parent)))
+  const isNamed = ({ placed: { link } }: Way) => !link.read && link.supertype === undefined
+  const named = notation.symbol ? ways.filter(isNamed) : []
+  const shares = notation.symbol
+    ? placeOnLines(
+        named.map(({ points }) => points),
+        notation.symbol,
+        cards.values()
+      )
+    : []
+  const shareOf = new Map(named.map((way, i) => [way, shares[i]]))
+  return { routes: ways.map((way) => draw(way, notation, shareOf.get(way))), groups: symbols }
 }
 
-const GAP = 34
+const NOTHING = { kind: 'one-to-one', identifying: true, parentRequired: true, childRequired: false } as const
 
-function sides(a: Box, b: Box): readonly [Side, Side] {
+const GAP = 34
+/** No line meets a card nearer to its corner. */
+const CORNER = 8
+
+function sides(a: Box, b: Box, { form }: Notation): readonly [Side, Side] {
   if (b.x - (a.x + a.width) >= GAP) return ['right', 'left']
   if (a.x - (b.x + b.width) >= GAP) return ['left', 'right']
+  // What stands below the box that lines lead to is in their way.
+  if (form.hasBelow) return ['right', 'right']
   if (b.y - (a.y + a.height) >= GAP) return ['bottom', 'top']
   if (a.y - (b.y + b.height) >= GAP) return ['top', 'bottom']
   return ['right', 'right']
@@ -88,7 +127,7 @@ function spread(placed: readonly Placed[], boxes: ReadonlyMap<string, Box>): End
     list.forEach(({ key, side, box }, i) => {
       const flat = side === 'left' || side === 'right'
       const length = flat ? box.height : box.width
-      const step = Math.min(28, length / (list.length + 1))
+      const step = list.length > 1 ? Math.min(28, (length - 2 * CORNER) / (list.length - 1)) : 0
       const along = length / 2 + (i - (list.length - 1) / 2) * step
       points.set(
         key,
@@ -101,43 +140,61 @@ function spread(placed: readonly Placed[], boxes: ReadonlyMap<string, Box>): End
   return points
 }
 
-/** The route that each link had last, and between which points: most stay as they are. */
-const drawn = new WeakMap<RoutedLink, { readonly between: string; readonly route: Route }>()
+interface Way {
+  readonly placed: Placed
+  readonly start: Point
+  readonly end: Point
+  readonly points: readonly Point[]
+}
 
-function draw(placed: Placed, ports: Ends, boxes: ReadonlyMap<string, Box>): Route {
+function wayOf(placed: Placed, ports: Ends, boxes: ReadonlyMap<string, Box>, symbol: Point | undefined): Way {
   const { link, from, to } = placed
-  const start = ports.get(endKey(link.id, 'parent')) ?? [0, 0]
+  const start = symbol ?? ports.get(endKey(link.id, 'parent')) ?? [0, 0]
   const end = ports.get(endKey(link.id, 'child')) ?? [0, 0]
-  const edge = (id: string) => (boxes.get(id)?.x ?? 0) + (boxes.get(id)?.width ?? 0)
-  const between = `${start} ${end} ${from} ${to} ${edge(link.parent)} ${edge(link.child)} ${boxes.get(link.parent)?.y}`
+  const box = boxes.get(link.parent)
+  const points = link.parent === link.child && box ? loop(start, end, box) : elbow(start, end, from, to, boxes, link)
+  return { placed, start, end, points }
+}
+
+/** The route that each link had last, and what it was made of: most stay as they are. */
+const drawn = new WeakMap<RoutedLink, { readonly of: string; readonly route: Route }>()
+
+function draw(way: Way, notation: Notation, share: number | undefined): Route {
+  const { link } = way.placed
+  const of = `${way.points.join(' ')} ${notation.id} ${share}`
   const known = drawn.get(link)
-  if (known?.between === between) return known.route
-  const route = drawAnew(placed, start, end, boxes)
-  drawn.set(link, { between, route })
+  if (known?.of === of) return known.route
+  const route = drawAnew(way, notation, share)
+  drawn.set(link, { of, route })
   return route
 }
 
-function drawAnew({ link, from, to }: Placed, start: Point, end: Point, boxes: ReadonlyMap<string, Box>): Route {
-  const box = boxes.get(link.parent)
-  const points = link.parent === link.child && box ? loop(start, end, box) : elbow(start, end, from, to, boxes, link)
-  const middle = points[Math.floor(points.length / 2)] ?? start
-  const many = link.kind === 'many-to-many'
-  const parentEnd: End = { many, optional: many ? true : !link.parentRequired }
-  const childEnd: End = { many: link.kind !== 'one-to-one', optional: !link.childRequired }
+function drawAnew({ placed, start, end, points }: Way, notation: Notation, share: number | undefined): Route {
+  const { link, from, to } = placed
+  const at = {
+    link,
+    points,
+    parent: { at: start, side: from },
+    child: { at: end, side: to },
+    ...(share === undefined ? {} : { share })
+  }
+  const isPlain = link.read ?? link.supertype !== undefined
+  const lines = isPlain ? [{ points }] : notation.lines(at)
+  const marks = link.read
+    ? []
+    : link.supertype === undefined
+      ? notation.marks(at)
+      : (notation.subtype?.(at.child) ?? [])
   return {
     id: link.id,
-    parent: link.parent,
+    parent: link.supertype ?? link.parent,
     child: link.child,
-    path: rounded(points),
-    marks: link.read ? '' : foot(start, from, parentEnd) + foot(end, to, childEnd),
-    dashed: !link.identifying,
-    ...(link.read ? { read: true as const } : {}),
-    middle: { x: middle[0], y: middle[1] },
-    points
+    points,
+    lines: lines.map((line) => ({ ...line, path: rounded(line.points) })),
+    marks,
+    ...(link.read ? { read: true as const } : {})
   }
 }
-
-type Point = readonly [number, number]
 
 function loop(start: Point, end: Point, box: Box): Point[] {
   const [x, y] = [box.x + box.width + 30, box.y - 30]
@@ -169,17 +226,17 @@ function elbow(
 }
 
 /**
- * The path of a route, its points kept inside a window. Lines are upright or level, so what is seen through the window
+ * The path of a line, its points kept inside a window. Lines are upright or level, so what is seen through the window
  * stays as it is; dashes are not drawn where nobody looks, which is what makes a long line slow.
  */
-export function pathWithin(route: Route, window: Box): string {
+export function pathWithin(line: Route['lines'][number], window: Box): string {
   const [right, bottom] = [window.x + window.width, window.y + window.height]
-  const within = route.points.map(([x, y]): Point => [
+  const within = line.points.map(([x, y]): Point => [
     Math.min(right, Math.max(window.x, x)),
     Math.min(bottom, Math.max(window.y, y))
   ])
-  return within.every(([x, y], i) => x === route.points[i]?.[0] && y === route.points[i]?.[1])
-    ? route.path
+  return within.every(([x, y], i) => x === line.points[i]?.[0] && y === line.points[i]?.[1])
+    ? line.path
     : rounded(within)
 }
 
@@ -201,7 +258,6 @@ function rounded(points: readonly Point[]): string {
   return path
 }
 
-const n = (value: number) => Math.round(value * 10) / 10
 const distance = (a: Point, b: Point) => Math.hypot(a[0] - b[0], a[1] - b[1])
 const toward = (from: Point, to: Point, length: number): Point => {
   const d = distance(from, to) || 1

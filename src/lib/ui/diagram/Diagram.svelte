@@ -14,6 +14,7 @@
     drawnLinks,
     layoutRequest,
     neighbourhood,
+    NOTATIONS,
     pathWithin,
     picture as draw,
     type PlacedCard
@@ -25,6 +26,7 @@
   import EntityBar from './EntityBar.svelte'
   import { coloursOf, drawFar, type View } from './far'
   import Legend from './Legend.svelte'
+  import Shapes from './Shapes.svelte'
   import LinkBar from './LinkBar.svelte'
   import ViewBar from '../views/ViewBar.svelte'
 
@@ -43,12 +45,14 @@
   /** Where what is shown around one thing stands: laid out each time, and kept nowhere. */
   let aside = $state.raw<Record<string, Place>>({})
   const diagram = $derived<Diagram>(
-    centre
-      ? { id: '', name: `around ${centre.name}`, places: aside, ...(whole.columns ? { columns: whole.columns } : {}) }
-      : whole
+    centre ? { id: '', name: `around ${centre.name}`, places: aside, ...drawnAs(whole) } : whole
   )
   let moved = $state.raw<Record<string, Place>>({})
   const picture = $derived(draw(desk.design, diagram, moved, only))
+  /** Cards that others stand in: lines to those pass over them. */
+  const holders = $derived(
+    new Set(picture.cards.flatMap(({ id, within }) => (within === undefined ? [] : [within, id])))
+  )
   const tints = $derived(new Map(Object.values(desk.design.areas).map((area) => [area.id, area.tint])))
 
   let svg = $state<SVGSVGElement>()
@@ -87,10 +91,11 @@
         if (!inside(x, y, Math.max(...xs) - x, Math.max(...ys) - y)) return []
         // Among very many, lines that only pass by step back: they are faint, and not dashed, which would be slow.
         const passing = crowded && !ids.has(route.parent) && !ids.has(route.child)
+        const window = { x: left, y: top, width: right - left, height: bottom - top }
         return {
           ...route,
           passing,
-          path: pathWithin(route, { x: left, y: top, width: right - left, height: bottom - top })
+          lines: route.lines.map((line) => ({ ...line, path: pathWithin(line, window) }))
         }
       })
     }
@@ -123,7 +128,8 @@
 
   /** A diagram that nobody has arranged is laid out when it is first shown. */
   async function settle() {
-    if (picture.cards.length > 0 && picture.unplaced.length === picture.cards.length) await layOut(false)
+    const outer = picture.cards.filter(({ within }) => within === undefined).length
+    if (outer > 0 && picture.unplaced.length === outer) await layOut(false)
     await tick()
     fit(false)
   }
@@ -181,7 +187,7 @@
     working = true
     try {
       const links = drawnLinks(desk.design)
-      const places = await coreWorker().layout(layoutRequest(picture.cards, links))
+      const places = await coreWorker().layout(layoutRequest(picture, links))
       const edit = { kind: 'diagram.place', id: diagram.id, places } as const
       if (centre) aside = places
       else if (asEdit) desk.edit(edit)
@@ -212,6 +218,17 @@
       })
     })
   })
+
+  function drawnAs({ columns, notation }: Diagram): Partial<Diagram> {
+    return { ...(columns ? { columns } : {}), ...(notation ? { notation } : {}) }
+  }
+
+  function notate(id: string) {
+    const { notation: _before, ...rest } = whole
+    const chosen = NOTATIONS.find((one) => one.id === id)?.id
+    const object = chosen === undefined || chosen === 'crows foot' ? rest : { ...rest, notation: chosen }
+    desk.edit({ kind: 'object.set', collection: 'diagrams', object })
+  }
 
   /** About the middle of what is seen. */
   const middle = (): Place => ({
@@ -264,23 +281,25 @@
   }
 
   function draggable(node: SVGGElement, card: PlacedCard) {
-    let start: Place = card
+    const moving = card.within === undefined ? card : (picture.cards.find(({ id }) => id === card.within) ?? card)
+    let start: Place = moving
     let [dx, dy] = [0, 0]
     const behave = drag<SVGGElement, unknown>()
       .container(() => plane ?? node)
       .clickDistance(4)
       .filter((event: MouseEvent) => !linking && event.button === 0)
       .on('start', () => {
-        start = { x: card.x, y: card.y }
+        start = { x: moving.x, y: moving.y }
         dx = dy = 0
       })
       .on('drag', (event: { dx: number; dy: number }) => {
         dx += event.dx
         dy += event.dy
-        if (Math.hypot(dx, dy) > 2) moved = { [card.id]: { x: Math.round(start.x + dx), y: Math.round(start.y + dy) } }
+        if (Math.hypot(dx, dy) > 2)
+          moved = { [moving.id]: { x: Math.round(start.x + dx), y: Math.round(start.y + dy) } }
       })
       .on('end', () => {
-        if (moved[card.id]) place(moved)
+        if (moved[moving.id]) place(moved)
         moved = {}
       })
     select(node).call(behave)
@@ -315,6 +334,37 @@
   }
   const button = 'flex shrink-0 items-center gap-1 whitespace-nowrap rounded px-2 py-1 text-[13px] hover:bg-base-300'
 </script>
+
+{#snippet cardAt(card: PlacedCard)}
+  <g
+    transform="translate({card.x} {card.y})"
+    data-card={card.id}
+    role="button"
+    tabindex="0"
+    aria-label="{card.view ? 'View' : 'Entity'} {card.title}"
+    class="cursor-pointer outline-none"
+    onclick={(event) => press(card, event.target)}
+    onkeydown={(event) => {
+      if (event.key !== 'Enter' && event.key !== ' ') return
+      event.preventDefault()
+      press(card, null)
+    }}
+    {@attach (node: SVGGElement) => draggable(node, card)}
+  >
+    <CardShape {card} tint={tints.get(card.area ?? '') ?? 1} selection={desk.selection} />
+    {#if linkFrom === card.id}<rect
+        x="-5"
+        y="-5"
+        width={card.width + 10}
+        height={card.height + 10}
+        rx="6"
+        fill="none"
+        stroke="var(--color-secondary)"
+        stroke-width="2"
+        stroke-dasharray="4 3"
+      />{/if}
+  </g>
+{/snippet}
 
 <div class="flex h-full flex-col">
   <div
@@ -363,6 +413,15 @@
         desk.edit({ kind: 'object.set', collection: 'diagrams', object: columns ? rest : { ...rest, columns: 'keys' } })
       }}><KeyRound size={14} aria-hidden="true" />Keys only</button
     >
+    <select
+      class="ml-auto rounded border border-line bg-base-100 px-1.5 py-0.5 text-[13px]"
+      aria-label="Notation"
+      title={picture.notation.source}
+      value={picture.notation.id}
+      onchange={(event) => notate(event.currentTarget.value)}
+    >
+      {#each NOTATIONS as { id, label } (id)}<option value={id}>{label}</option>{/each}
+    </select>
     {#if linking}
       <span class="text-[13px] text-secondary" role="status">
         {linkFrom === undefined
@@ -384,6 +443,7 @@
       onclick={(event) => event.target === svg && desk.select(undefined)}
     >
       <g bind:this={plane} transform="translate({view.x} {view.y}) scale({view.k})">
+        {#each near.cards as card (card.id)}{#if holders.has(card.id)}{@render cardAt(card)}{/if}{/each}
         {#if !far}
           {#each picture.areas as area (area.id)}
             <text x={area.label.x} y={area.label.y} class="fill-soft text-[12px] tracking-[0.2em] uppercase"
@@ -401,53 +461,23 @@
               onclick={() => desk.design.links[route.id] && desk.select({ kind: 'link', link: route.id })}
               onkeydown={undefined}
             >
-              <path d={route.path} fill="none" stroke="transparent" stroke-width="12" />
-              <path
-                d={route.path}
-                fill="none"
-                stroke={chosen ? 'var(--color-primary)' : route.passing ? 'var(--line)' : 'var(--soft)'}
-                stroke-width={chosen ? 2.4 : route.passing ? 1 : 1.4}
-                stroke-dasharray={route.read ? '1.5 4' : route.dashed && !route.passing ? '6 4' : undefined}
-              />
-              <path
-                d={route.marks}
-                fill="var(--color-base-200)"
-                stroke={chosen ? 'var(--color-primary)' : 'var(--color-base-content)'}
-                stroke-width={chosen ? 2 : 1.4}
-              />
+              {#each route.lines as { path, dash, double }, i (i)}
+                <path d={path} fill="none" stroke="transparent" stroke-width="12" />
+                <path
+                  d={path}
+                  fill="none"
+                  stroke={chosen ? 'var(--color-primary)' : route.passing ? 'var(--line)' : 'var(--soft)'}
+                  stroke-width={(chosen ? 2.4 : route.passing ? 1 : 1.4) + (double ? 2.8 : 0)}
+                  stroke-dasharray={route.read ? '1.5 4' : route.passing ? undefined : dash}
+                />
+                {#if double}<path d={path} fill="none" stroke="var(--color-base-200)" stroke-width="1.6" />{/if}
+              {/each}
+              <Shapes shapes={route.marks} {...chosen ? { stroke: 'var(--color-primary)' } : {}} />
             </g>
           {/each}
+          {#each picture.groups as group (group.id)}<Shapes shapes={group.shapes} />{/each}
         {/if}
-        {#each near.cards as card (card.id)}
-          <g
-            transform="translate({card.x} {card.y})"
-            data-card={card.id}
-            role="button"
-            tabindex="0"
-            aria-label="{card.view ? 'View' : 'Entity'} {card.title}"
-            class="cursor-pointer outline-none"
-            onclick={(event) => press(card, event.target)}
-            onkeydown={(event) => {
-              if (event.key !== 'Enter' && event.key !== ' ') return
-              event.preventDefault()
-              press(card, null)
-            }}
-            {@attach (node: SVGGElement) => draggable(node, card)}
-          >
-            <CardShape {card} tint={tints.get(card.area ?? '') ?? 1} selection={desk.selection} />
-            {#if linkFrom === card.id}<rect
-                x="-5"
-                y="-5"
-                width={card.width + 10}
-                height={card.height + 10}
-                rx="6"
-                fill="none"
-                stroke="var(--color-secondary)"
-                stroke-width="2"
-                stroke-dasharray="4 3"
-              />{/if}
-          </g>
-        {/each}
+        {#each near.cards as card (card.id)}{#if !holders.has(card.id)}{@render cardAt(card)}{/if}{/each}
       </g>
     </svg>
     {#if picture.cards.length === 0}
@@ -456,7 +486,7 @@
         <p>Add an entity here or in the sheet.</p>
       </div>
     {/if}
-    <Legend views={picture.cards.some((card) => card.view)} />
+    <Legend notation={picture.notation} views={picture.cards.some((card) => card.view)} />
     <div
       class="absolute right-3 bottom-3 flex items-center gap-1 rounded-md border border-line bg-base-100 px-1.5 py-0.5 text-[13px]"
     >
