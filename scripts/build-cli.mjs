@@ -13,7 +13,7 @@ await build({
   platform: 'node',
   target: 'node20',
   format: 'esm',
-  external: ['pg-native', 'mysql2', 'node-firebird', 'sql.js'],
+  external: ['pg-native', 'mysql2', 'node-firebird', 'sql.js', 'pdfkit', '@resvg/resvg-js'],
   banner: {
     js: [
       // A package of the older kind is bundled with what it asks for by itself.

@@ -7,6 +7,7 @@ import type { Outcome } from './outcome'
 
 type Commands = typeof import('./commands')
 type Reviews = typeof import('./review')
+type Pictures = typeof import('./picture')
 /** A command, loaded once it is asked for. */
 const command =
   <K extends keyof Commands>(name: K) =>
@@ -76,6 +77,23 @@ choices(
     .description('write a design in words; FILE.jot is a SOURCE')
     .option('--engine <engine>', 'the engine that a database or a script is of')
 ).action(run(command('jotCommand')))
+choices(
+  program
+    .command('picture')
+    .argument('<source>')
+    .description('draw a diagram, or what a database or script would be as one: -o FILE.svg, FILE.pdf or FILE.png')
+    .option('--engine <engine>', 'the engine that a database or a script is of')
+)
+  .option('--diagram <name>', 'the diagram; the first one when not given')
+  .option('--notation <notation>', 'crows foot, idef1x, uml, barker or chen; the diagram’s own when not given')
+  .option('--no-legend', 'leave out what the marks mean')
+  .option('--no-title', 'leave out what it is a picture of')
+  .option('--dark', 'on a dark ground')
+  .option('--scale <factor>', 'how large an SVG or PNG is, against its own pixels')
+  .option('--paper <size>', 'tile a PDF over A4, A3 or Letter')
+  .action(
+    run(async (...args: Parameters<Pictures['pictureCommand']>) => (await import('./picture')).pictureCommand(...args))
+  )
 common(program.command('script').argument('<source>').description('write the script that makes it'))
   .option('--drop', 'remove each table first, where it exists: as --make both')
   .option('--make <what>', 'create, drop, or both')

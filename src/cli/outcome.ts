@@ -11,9 +11,9 @@ export interface Outcome {
   readonly code: 0 | 1 | 2
 }
 
-/** Writes a text to the file asked for, or to standard output. */
+/** Writes a result to the file asked for, or to standard output. */
 export const given =
-  ({ output }: { readonly output?: string }, text: string) =>
+  ({ output }: { readonly output?: string }, text: string | Uint8Array) =>
   async () => {
     if (output === undefined) process.stdout.write(text)
     else

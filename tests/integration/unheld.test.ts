@@ -47,14 +47,13 @@ const cases: Readonly<Record<string, Case>> = {
   },
   firebird: {
     make: [
-      `CREATE TABLE vessel (imo integer NOT NULL PRIMARY KEY, name varchar(40) CHARACTER SET UTF8 COLLATE UNICODE_CI, seen integer)`
+      `CREATE TABLE vessel (imo integer NOT NULL PRIMARY KEY, name varchar(40) CHARACTER SET UTF8 COLLATE UNICODE_CI, seen integer)`,
+      `CREATE INDEX ix_name ON vessel (name)`,
+      `ALTER INDEX ix_name INACTIVE`
     ],
     changes: [
-      [
-        column('name', (c) => ({ ...c, type: readType('varchar(90)') })),
-        ['collation UNICODE_CI of column VESSEL.NAME']
-      ],
-      [(table) => ({ ...table, name: 'SHIP' }), ['collation UNICODE_CI of column VESSEL.NAME']],
+      [column('name', (c) => ({ ...c, collation: 'UNICODE' })), ['switched-off state of index IX_NAME']],
+      [(table) => ({ ...table, name: 'SHIP' }), ['switched-off state of index IX_NAME']],
       [without('seen'), []]
     ]
   }

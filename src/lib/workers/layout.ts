@@ -1,8 +1,8 @@
 // Layout by the two libraries for it, fed with the card sizes that the core has worked out.
-import dagre from '@dagrejs/dagre'
 import ELK from 'elkjs/lib/elk-api.js'
 import elkWorkerUrl from 'elkjs/lib/elk-worker.min.js?url'
 import { inRows, type LayoutRequest, type Places } from '../core/picture'
+import { inLayers } from '../core/picture/arrange'
 
 const MANY = 300
 
@@ -10,7 +10,7 @@ export async function layout(request: LayoutRequest): Promise<Places> {
   const linked = new Set(request.links.flatMap(({ from, to }) => [from, to]))
   const cards = request.cards.filter((card) => linked.has(card.id))
   const alone = request.cards.filter((card) => !linked.has(card.id))
-  const places = cards.length > MANY ? await withElk({ ...request, cards }) : withDagre({ ...request, cards })
+  const places = cards.length > MANY ? await withElk({ ...request, cards }) : inLayers({ ...request, cards })
   const sizes = new Map(cards.map((card) => [card.id, card]))
   const boxes = Object.entries(places).map(([id, place]) => ({
     ...place,
@@ -20,21 +20,6 @@ export async function layout(request: LayoutRequest): Promise<Places> {
   const bottom = Math.max(0, ...boxes.map((box) => box.y + box.height))
   const right = Math.max(1200, ...boxes.map((box) => box.x + box.width))
   return { ...places, ...inRows(alone, cards.length ? bottom + 60 : 0, right) }
-}
-
-function withDagre({ cards, links, room }: LayoutRequest): Places {
-  const graph = new dagre.graphlib.Graph({ multigraph: true })
-  graph.setGraph({ rankdir: 'LR', nodesep: 36, ranksep: 90 + room, marginx: 20, marginy: 20 })
-  graph.setDefaultEdgeLabel(() => ({}))
-  for (const { id, width, height } of cards) graph.setNode(id, { width, height })
-  links.forEach(({ from, to }, i) => graph.setEdge(from, to, {}, String(i)))
-  dagre.layout(graph)
-  return Object.fromEntries(
-    cards.map(({ id, width, height }) => {
-      const node = graph.node(id)
-      return [id, { x: Math.round((node.x ?? 0) - width / 2), y: Math.round((node.y ?? 0) - height / 2) }]
-    })
-  )
 }
 
 async function withElk({ cards, links, room }: LayoutRequest): Promise<Places> {

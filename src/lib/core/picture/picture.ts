@@ -32,6 +32,8 @@ export interface AreaShape {
   readonly tint: number
   readonly path: string
   readonly label: Place
+  /** What it covers, with its name. */
+  readonly box: Box
 }
 
 export interface Picture {
@@ -114,7 +116,7 @@ export function picture(
     routes: routed.routes,
     groups: routed.groups.map((at) => ({ id: at.group.id, shapes: notation.group(at) })),
     areas: diagram.area === undefined && !diagram.only && !only ? areaShapes(design, nested.cards) : [],
-    box: around(nested.cards),
+    box: around([...nested.cards, ...routed.routes.map((route) => reach(route, notation))]),
     unplaced: unplaced.filter((id) => !nested.cards.some((card) => card.id === id && card.within !== undefined)),
     notation
   }
@@ -194,16 +196,29 @@ function areaShapes(design: Design, cards: readonly PlacedCard[]): AreaShape[] {
     const own = cards.filter((c) => c.area === area.id)
     if (own.length === 0) return []
     const box = around(own)
+    const label = { x: box.x + 6, y: box.y + box.height + 24 }
     return [
       {
         id: area.id,
         name: area.name,
         tint: area.tint,
-        path: hull(own, 34),
-        label: { x: box.x + 6, y: box.y + box.height + 24 }
+        path: hull(own, GROUND),
+        label,
+        box: { x: box.x - GROUND, y: box.y - GROUND, width: box.width + 2 * GROUND, height: box.height + 2 * GROUND }
       }
     ]
   })
+}
+
+/** How far an area's ground reaches beyond its cards. */
+const GROUND = 34
+
+/** How far what stands at a line reaches from it. */
+const BESIDE = 14
+
+function reach({ points }: Route, { symbol }: Notation): Box {
+  const [x, y] = [(symbol?.width ?? 0) / 2 + BESIDE, (symbol?.height ?? 0) / 2 + BESIDE]
+  return around(points.map(([px, py]) => ({ x: px - x, y: py - y, width: 2 * x, height: 2 * y })))
 }
 
 /** The box around boxes. */

@@ -1,6 +1,6 @@
 // Asks a Firebird server what the database of the connection holds: "Firebird Language Reference", appendix "System Tables".
 // Sources of defaults, checks and computed columns are kept there as they were written.
-import { addressOf, memberAddress, readType } from '../../catalog'
+import { addressOf, readType } from '../../catalog'
 import type {
   Catalog,
   Check,
@@ -122,13 +122,7 @@ export const firebirdQueries: CatalogQueries = {
         }
       ]
     })
-    for (const row of await query(COLLATIONS)) {
-      const name = str(row, 'name')
-      const users = tables.flatMap((table) =>
-        table.columns.filter(({ collation }) => collation === name).map((one) => memberAddress(table, 'column', one))
-      )
-      unread.push({ kind: 'collation', name, ...(users.length > 0 ? { of: users } : {}) })
-    }
+    for (const row of await query(COLLATIONS)) unread.push({ kind: 'collation', name: str(row, 'name') })
     return {
       engine: 'firebird',
       defaultSchema: 'main',

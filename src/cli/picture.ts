@@ -1,0 +1,113 @@
+// A diagram as a file: SVG, PDF or PNG, by the name that is asked for.
+import { extname } from 'node:path'
+import type { Design, Diagram } from '../lib/core/design'
+import {
+  DAYLIGHT,
+  drawnLinks,
+  inRows,
+  LAMPLIGHT,
+  layoutRequest,
+  NOTATIONS,
+  picture,
+  sheet,
+  svgOf,
+  type NotationId,
+  type Picture
+} from '../lib/core/picture'
+import { inLayers } from '../lib/core/picture/arrange'
+import { open, type Common } from './commands'
+import { CouldNot } from './could-not'
+import { embeddedFonts, fonts, withFontFiles } from './fonts'
+import { given, type Outcome } from './outcome'
+import { readInto } from './read'
+
+export interface PictureOptions extends Common {
+  readonly diagram?: string
+  readonly notation?: string
+  readonly legend?: boolean
+  readonly title?: boolean
+  readonly dark?: boolean
+  readonly scale?: string
+  readonly paper?: string
+}
+
+const KINDS = ['.svg', '.pdf', '.png'] as const
+const PAPERS = { a4: 'A4', a3: 'A3', letter: 'LETTER' } as const
+
+export async function pictureCommand(source: string, options: PictureOptions): Promise<Outcome> {
+  const kind = KINDS.find((one) => one === extname(options.output ?? '').toLowerCase())
+  if (kind === undefined) throw new CouldNot('Say what to write with -o: FILE.svg, FILE.pdf or FILE.png.')
+  const notation = notationIn(options.notation)
+  const paper = options.paper === undefined ? undefined : PAPERS[options.paper.toLowerCase() as keyof typeof PAPERS]
+  if (options.paper !== undefined && (paper === undefined || kind !== '.pdf'))
+    throw new CouldNot('--paper is for a PDF: A4, A3 or Letter.')
+  const scale = Number(options.scale ?? 1)
+  if (!(scale > 0 && scale <= 8)) throw new CouldNot('--scale is a number up to 8.')
+  const { engine, names, sources } = await open({ ...options, scripts: true }, source)
+  const { designed } = sources[0]
+  const read = designed ? undefined : readInto(sources[0], engine, { name: names[0], infer: [] })
+  const design = (designed ?? read)?.design
+  if (!design) throw new CouldNot(`${source} holds no design.`)
+  const diagram = diagramIn(design, options.diagram)
+  const drawn = arranged(design, notation === undefined ? diagram : notated(diagram, notation))
+  if (drawn.cards.length === 0) throw new CouldNot(`Nothing stands on the diagram “${diagram.name}”.`)
+  const palette = options.dark ? LAMPLIGHT : DAYLIGHT
+  const one = sheet(drawn, {
+    legend: options.legend !== false,
+    title: options.title === false ? [] : [design.name, diagram.name, drawn.notation.label],
+    tintOf: (area) => design.areas[area]?.tint
+  })
+  const result = async (): Promise<string | Uint8Array> => {
+    if (kind === '.pdf') {
+      const { pdfOf } = await import('../lib/core/picture/pdf')
+      const title = `${design.name}: ${diagram.name}`
+      return pdfOf([one], { palette, fonts: await fonts(), title, ...(paper === undefined ? {} : { paper }) })
+    }
+    if (kind === '.svg') return svgOf(one, { palette, scale, fonts: await embeddedFonts() })
+    const { Resvg } = await import('@resvg/resvg-js')
+    return withFontFiles((fontFiles) => {
+      const font = { loadSystemFonts: false, fontFiles, defaultFontFamily: 'Atkinson Hyperlegible Next' }
+      return new Resvg(svgOf(one, { palette }), { font, fitTo: { mode: 'zoom', value: scale } }).render().asPng()
+    })
+  }
+  return { output: given(options, await result()), notices: read?.notices ?? [], code: 0 }
+}
+
+function notationIn(said: string | undefined): NotationId | undefined {
+  if (said === undefined) return undefined
+  const plain = (text: string) => text.toLowerCase().replaceAll(/[^a-z0-9]/g, '')
+  const found = NOTATIONS.find(({ id, label }) => [id, label].map(plain).includes(plain(said)))
+  if (!found) throw new CouldNot(`There is no notation “${said}”. Known: ${NOTATIONS.map(({ id }) => id).join(', ')}.`)
+  return found.id
+}
+
+function diagramIn({ diagrams }: Design, name: string | undefined): Diagram {
+  const all = Object.values(diagrams)
+  const found = name === undefined ? all[0] : all.find((one) => one.name.toLowerCase() === name.toLowerCase())
+  if (!found)
+    throw new CouldNot(`There is no diagram “${name ?? ''}”. There are: ${all.map((one) => one.name).join(', ')}.`)
+  return found
+}
+
+function notated(diagram: Diagram, notation: NotationId): Diagram {
+  const { notation: _, ...rest } = diagram
+  return notation === 'crows foot' ? rest : { ...rest, notation }
+}
+
+/** As it was arranged; a diagram that nobody has arranged is laid out. */
+function arranged(design: Design, diagram: Diagram): Picture {
+  const drawn = picture(design, diagram)
+  const outer = drawn.cards.filter(({ within }) => within === undefined)
+  if (drawn.unplaced.length < outer.length) return drawn
+  const request = layoutRequest(drawn, drawnLinks(design))
+  const linked = new Set(request.links.flatMap(({ from, to }) => [from, to]))
+  const cards = request.cards.filter(({ id }) => linked.has(id))
+  const places = inLayers({ ...request, cards })
+  const boxes = cards.map((card) => ({ ...card, ...places[card.id] }))
+  const [right, bottom] = [
+    Math.max(1200, ...boxes.map(({ x = 0, width }) => x + width)),
+    Math.max(0, ...boxes.map(({ y = 0, height }) => y + height))
+  ]
+  const alone = request.cards.filter(({ id }) => !linked.has(id))
+  return picture(design, { ...diagram, places: { ...places, ...inRows(alone, bottom + 60, right) } })
+}
