@@ -9,8 +9,10 @@ export function fontRules(fonts: Fonts, base64: (bytes: Uint8Array) => string): 
     .flatMap((face) => {
       const [family, weight] = FACES[face]
       return fonts[face].map((bytes, i) => {
+        // "WOFF File Format 2.0": it begins with wOF2, the older one with wOFF.
+        const kind = bytes[3] === 0x32 ? 'woff2' : 'woff'
         const range = i === 0 ? '' : 'unicode-range:U+100-130,U+132-151,U+154-2ba,U+1e00-1eff;'
-        return `@font-face{font-family:'Atkinson Hyperlegible ${family}';font-weight:${weight};${range}src:url(data:font/woff2;base64,${base64(bytes)}) format('woff2')}`
+        return `@font-face{font-family:'Atkinson Hyperlegible ${family}';font-weight:${weight};${range}src:url(data:font/${kind};base64,${base64(bytes)}) format('${kind}')}`
       })
     })
     .join('')

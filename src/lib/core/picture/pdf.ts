@@ -31,6 +31,8 @@ export async function pdfOf(
 ): Promise<Uint8Array> {
   const doc = new PDFDocument({
     autoFirstPage: false,
+    // No font but those that are brought along.
+    font: '',
     ...(title === undefined ? {} : { info: { Title: title } })
   })
   const chunks: Uint8Array[] = []

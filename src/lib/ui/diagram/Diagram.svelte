@@ -3,6 +3,7 @@
   import KeyRound from '@lucide/svelte/icons/key-round'
   import Link2 from '@lucide/svelte/icons/link-2'
   import Network from '@lucide/svelte/icons/network'
+  import Image from '@lucide/svelte/icons/image-down'
   import Plus from '@lucide/svelte/icons/plus'
   import { drag } from 'd3-drag'
   import { select } from 'd3-selection'
@@ -26,6 +27,7 @@
   import EntityBar from './EntityBar.svelte'
   import { coloursOf, drawFar, type View } from './far'
   import Legend from './Legend.svelte'
+  import PictureBar from './PictureBar.svelte'
   import Shapes from './Shapes.svelte'
   import LinkBar from './LinkBar.svelte'
   import ViewBar from '../views/ViewBar.svelte'
@@ -63,6 +65,7 @@
   let linking = $state(false)
   let linkFrom = $state<string | undefined>()
   let working = $state(false)
+  let picturing = $state(false)
   let behavior: ZoomBehavior<SVGSVGElement, unknown> | undefined
   const far = $derived(view.k < (picture.cards.length <= FEW ? FAR / 2 : FAR))
 
@@ -332,7 +335,7 @@
     } else return
     event.preventDefault()
   }
-  const button = 'flex shrink-0 items-center gap-1 whitespace-nowrap rounded px-2 py-1 text-[13px] hover:bg-base-300'
+  const button = 'flex shrink-0 items-center gap-1 whitespace-nowrap rounded px-1.5 py-1 text-[13px] hover:bg-base-300'
 </script>
 
 {#snippet cardAt(card: PlacedCard)}
@@ -368,7 +371,7 @@
 
 <div class="flex h-full flex-col">
   <div
-    class="flex h-9 shrink-0 items-center gap-1 border-b border-line bg-base-200 px-2"
+    class="flex min-h-9 shrink-0 flex-wrap items-center gap-x-1 border-b border-line bg-base-200 px-2"
     role="toolbar"
     aria-label="Diagram"
   >
@@ -380,7 +383,7 @@
       >
     {:else}
       <select
-        class="rounded border border-line bg-base-100 px-1.5 py-0.5 text-[13px]"
+        class="max-w-32 rounded border border-line bg-base-100 px-1 py-0.5 text-[13px]"
         aria-label="Diagram"
         bind:value={diagramId}
         onchange={() => {
@@ -413,8 +416,14 @@
         desk.edit({ kind: 'object.set', collection: 'diagrams', object: columns ? rest : { ...rest, columns: 'keys' } })
       }}><KeyRound size={14} aria-hidden="true" />Keys only</button
     >
+    <button
+      class="{button} {picturing ? 'bg-sea-tint' : ''}"
+      aria-expanded={picturing}
+      title="Save this diagram as SVG, PNG or PDF"
+      onclick={() => (picturing = !picturing)}><Image size={14} aria-hidden="true" />Picture</button
+    >
     <select
-      class="ml-auto rounded border border-line bg-base-100 px-1.5 py-0.5 text-[13px]"
+      class="ml-auto max-w-28 rounded border border-line bg-base-100 px-1 py-0.5 text-[13px]"
       aria-label="Notation"
       title={picture.notation.source}
       value={picture.notation.id}
@@ -430,6 +439,9 @@
       </span>
     {/if}
   </div>
+  {#if picturing}
+    <PictureBar design={desk.design} {diagram} {picture} onclose={() => (picturing = false)} />
+  {/if}
   <div class="relative min-h-0 flex-1 overflow-hidden bg-base-200">
     <canvas bind:this={canvas} class="pointer-events-none absolute inset-0 size-full" aria-hidden="true"></canvas>
     <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->

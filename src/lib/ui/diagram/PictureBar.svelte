@@ -1,0 +1,119 @@
+<!-- What a picture of the diagram is saved as. -->
+<script lang="ts">
+  import type { Design, Diagram } from '../../core/design'
+  import { DAYLIGHT, LAMPLIGHT, picture as draw, sheet, type Picture, type Sheet } from '../../core/picture'
+  import type { Paper } from '../../core/picture/pdf'
+  import { saveBlob } from '../../storage'
+  import { theme } from '../desk/theme.svelte'
+  import { today } from '../desk/words'
+  import { pictureFile, type PictureKind } from './pictures'
+
+  interface Props {
+    readonly design: Design
+    readonly diagram: Diagram
+    readonly picture: Picture
+    readonly onclose: () => void
+  }
+  const { design, diagram, picture, onclose }: Props = $props()
+  let kind = $state<PictureKind>('svg')
+  let scale = $state(1)
+  let paper = $state<Paper | ''>('')
+  let legend = $state(true)
+  let title = $state(true)
+  let dark = $state(theme.dark)
+  let every = $state(false)
+  let working = $state(false)
+  let problem = $state('')
+
+  const sheetOf = (of: Diagram, drawn: Picture): Sheet =>
+    sheet(drawn, {
+      legend,
+      title: title ? [design.name, of.name, drawn.notation.label, today()] : [],
+      tintOf: (area) => design.areas[area]?.tint
+    })
+  const sheets = (): Sheet[] =>
+    kind === 'pdf' && every
+      ? Object.values(design.diagrams)
+          .map((one) => [one, draw(design, one)] as const)
+          .filter(([, drawn]) => drawn.cards.length > 0)
+          .map(([one, drawn]) => sheetOf(one, drawn))
+      : [sheetOf(diagram, picture)]
+  const file = () =>
+    pictureFile(sheets(), {
+      kind,
+      palette: dark ? LAMPLIGHT : DAYLIGHT,
+      scale,
+      title: `${design.name}: ${diagram.name}`,
+      ...(paper === '' ? {} : { paper })
+    })
+
+  async function save() {
+    working = true
+    problem = ''
+    try {
+      saveBlob(`${design.name}, ${diagram.name}.${kind}`, await file())
+    } catch (error) {
+      problem = error instanceof Error ? error.message : String(error)
+    } finally {
+      working = false
+    }
+  }
+  const field = 'rounded border border-line bg-base-100 px-1.5 py-0.5'
+</script>
+
+<form
+  class="flex flex-wrap items-center gap-x-3 gap-y-1.5 border-b border-line bg-base-200 px-3 py-1.5 text-[13px]"
+  aria-label="Picture of the diagram"
+  onsubmit={(event) => {
+    event.preventDefault()
+    void save()
+  }}
+>
+  <label class="flex items-center gap-1.5"
+    >Save as
+    <!-- svelte-ignore a11y_autofocus -->
+    <select class={field} bind:value={kind} autofocus>
+      <option value="svg">SVG</option>
+      <option value="png">PNG</option>
+      <option value="pdf">PDF</option>
+    </select></label
+  >
+  {#if kind === 'png'}
+    <label class="flex items-center gap-1.5"
+      >Size
+      <select class={field} bind:value={scale}>
+        <option value={1}>as it is</option>
+        <option value={2}>twice</option>
+        <option value={4}>four times</option>
+      </select></label
+    >
+  {:else if kind === 'pdf'}
+    <label class="flex items-center gap-1.5"
+      >On
+      <select class={field} aria-label="Paper" bind:value={paper}>
+        <option value="">one page</option>
+        <option value="A4">sheets of A4</option>
+        <option value="A3">sheets of A3</option>
+        <option value="LETTER">sheets of Letter</option>
+      </select></label
+    >
+    <label class="flex items-center gap-1"
+      ><input type="checkbox" class="accent-primary" bind:checked={every} />all diagrams</label
+    >
+  {/if}
+  <label class="flex items-center gap-1"
+    ><input type="checkbox" class="accent-primary" bind:checked={legend} />legend</label
+  >
+  <label class="flex items-center gap-1"
+    ><input type="checkbox" class="accent-primary" bind:checked={title} />what it is</label
+  >
+  <label class="flex items-center gap-1"
+    ><input type="checkbox" class="accent-primary" bind:checked={dark} />dark ground</label
+  >
+  <button
+    class="rounded bg-primary px-2.5 py-0.5 font-semibold text-primary-content disabled:opacity-50"
+    disabled={working || picture.cards.length === 0}>{working ? 'Drawing …' : 'Save'}</button
+  >
+  <button type="button" class="text-soft underline" onclick={onclose}>Close</button>
+  {#if problem}<span role="alert" class="text-error">{problem}</span>{/if}
+</form>

@@ -1,0 +1,106 @@
+// A diagram in each notation, and what is saved of it: read again, and held against the screen point by point.
+import { readFileSync } from 'node:fs'
+import { expect, test, type Page } from '@playwright/test'
+import { expectAccessible, openDemo } from './support'
+
+const bar = (page: Page) => page.getByRole('form', { name: 'Picture of the diagram' })
+
+async function saved(page: Page): Promise<Buffer> {
+  const coming = page.waitForEvent('download')
+  await bar(page).getByRole('button', { name: 'Save' }).click()
+  return readFileSync(await (await coming).path())
+}
+
+test('a notation is chosen for a diagram, said by its legend, kept, and taken back', async ({ page }) => {
+  await openDemo(page)
+  const notation = page.getByLabel('Notation')
+  const legend = page.getByRole('group', { name: 'Legend' })
+  const visit = page.locator('[data-card=ent_visit]')
+  await expect(notation).toHaveValue('crows foot')
+  await expect(visit).toContainText('departs at?')
+  for (const [id, said, shown] of [
+    ['idef1x', 'there may be no parent', 'vessel (FK)'],
+    ['uml', '{id} tells it from others', 'arrives at:'],
+    ['barker', '# tells it from others', 'VISIT'],
+    ['chen', 'attribute, underlined in the key', 'draught']
+  ] as const) {
+    await notation.selectOption(id)
+    await expect(legend).toContainText(said)
+    await expect(visit).toContainText(shown)
+  }
+  // What a link brings is told by its line alone.
+  await expect(visit).not.toContainText('vessel')
+  await expect(page.getByText('saved')).toBeVisible()
+  await page.reload()
+  await expect(notation).toHaveValue('chen')
+  await expectAccessible(page)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(notation).toHaveValue('barker')
+})
+
+test('a picture is saved as SVG, PNG and PDF, as it is on the screen', async ({ page }) => {
+  await openDemo(page)
+  await page.getByRole('button', { name: 'Picture' }).click()
+  await expectAccessible(page)
+  const svg = (await saved(page)).toString('utf8')
+  for (const text of ['Pilotage job', 'may be empty', 'Whole harbour']) expect(svg).toContain(text)
+  await bar(page).getByLabel('Save as').selectOption('png')
+  await bar(page).getByLabel('Size').selectOption('twice')
+  const png = await saved(page)
+  const [, width = ''] = /viewBox="0 0 (\d+)/.exec(svg) ?? []
+  expect(png.readUInt32BE(16)).toBe(Number(width) * 2)
+  await bar(page).getByLabel('Save as').selectOption('pdf')
+  await bar(page).getByLabel('Paper').selectOption('sheets of A4')
+  await bar(page).getByLabel('all diagrams').check()
+  const pdf = (await saved(page)).toString('latin1')
+  expect(pdf.startsWith('%PDF-')).toBe(true)
+  expect([...pdf.matchAll(/\/Type \/Page\b/g)].length).toBeGreaterThan(4)
+
+  // One card on the screen, and where it is in the file.
+  const card = page.locator('[data-card=ent_berth]')
+  await page.getByRole('button', { name: 'Picture' }).click()
+  await card.click()
+  await page.keyboard.press('Escape')
+  while (!(await page.getByText('100 %', { exact: true }).isVisible())) {
+    const now = Number((await page.getByText(/^\d+ %$/).innerText()).replace(' %', ''))
+    if (now >= 100) break
+    await page.getByRole('button', { name: 'Zoom in' }).click()
+    await page.waitForTimeout(300)
+  }
+  const drawnAt = await card.evaluate((node: SVGGElement) => {
+    const { a, e, f } = node.getScreenCTM() ?? { a: 1, e: 0, f: 0 }
+    return { scale: a, x: e, y: f, width: node.getBBox().width, height: node.getBBox().height }
+  })
+  const inner = { x: drawnAt.x + 8, y: drawnAt.y + 8, width: 120, height: 60 }
+  const screen = await page.screenshot({ clip: inner })
+  const other = await page.context().newPage()
+  await other.setContent(
+    `<body style="margin:0"><div style="transform-origin:0 0;transform:scale(${drawnAt.scale})">${svg}</div></body>`
+  )
+  const place = await other.getByText('Berth', { exact: true }).evaluate((node: SVGTextElement) => {
+    const { e, f } = node.getScreenCTM() ?? { e: 0, f: 0 }
+    return { x: e, y: f }
+  })
+  const file = await other.screenshot({ clip: { ...inner, x: place.x + 8, y: place.y + 8 }, fullPage: true })
+  const differ = await other.evaluate(
+    async ([one = '', two = '']) => {
+      const pixels = async (base64: string) => {
+        const image = new Image()
+        image.src = `data:image/png;base64,${base64}`
+        await image.decode()
+        const canvas = Object.assign(document.createElement('canvas'), { width: image.width, height: image.height })
+        const context = canvas.getContext('2d')
+        context?.drawImage(image, 0, 0)
+        return context?.getImageData(0, 0, image.width, image.height).data ?? new Uint8ClampedArray()
+      }
+      const [a, b] = await Promise.all([pixels(one), pixels(two)])
+      let count = 0
+      for (let i = 0; i < a.length; i += 4)
+        if (Math.abs((a[i] ?? 0) - (b[i] ?? 0)) + Math.abs((a[i + 1] ?? 0) - (b[i + 1] ?? 0)) > 120) count++
+      return count / (a.length / 4)
+    },
+    [screen.toString('base64'), file.toString('base64')]
+  )
+  // Letters are drawn at other fractions of a pixel.
+  expect(differ).toBeLessThan(0.04)
+})
