@@ -15,6 +15,7 @@ import {
   type Picture
 } from '../lib/core/picture'
 import { inLayers } from '../lib/core/picture/arrange'
+import { ENGINES } from '../lib/core/dialects'
 import { open, type Common } from './commands'
 import { CouldNot } from './could-not'
 import { embeddedFonts, fonts, withFontFiles } from './fonts'
@@ -43,7 +44,10 @@ export async function pictureCommand(source: string, options: PictureOptions): P
     throw new CouldNot('--paper is for a PDF: A4, A3 or Letter.')
   const scale = Number(options.scale ?? 1)
   if (!(scale > 0 && scale <= 8)) throw new CouldNot('--scale is a number up to 8.')
-  const { engine, names, sources } = await open({ ...options, scripts: true }, source)
+  // A design is drawn alike for every engine; a database or a script has one of its own.
+  const isDesign = ['.jot', '.ramblet'].includes(extname(source).toLowerCase())
+  const any = isDesign && options.engine === undefined ? { engine: ENGINES[0]?.id ?? '' } : {}
+  const { engine, names, sources } = await open({ ...options, ...any, scripts: true }, source)
   const { designed } = sources[0]
   const read = designed ? undefined : readInto(sources[0], engine, { name: names[0], infer: [] })
   const design = (designed ?? read)?.design

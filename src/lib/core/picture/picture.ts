@@ -105,11 +105,14 @@ export function picture(
     lines(design).filter(({ id }) => !inside.has(id.split(' ')[0] ?? '')),
     boxes,
     notation,
-    sidesOfGroups(
-      Object.values(design.subtypes).filter(({ id }) => !inside.has(id)),
-      boxes,
-      notation.form
-    )
+    {
+      groups: sidesOfGroups(
+        Object.values(design.subtypes).filter(({ id }) => !inside.has(id)),
+        boxes,
+        notation.form
+      ),
+      obstacles: nested.cards
+    }
   )
   return {
     cards: nested.cards,

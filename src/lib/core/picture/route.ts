@@ -43,12 +43,15 @@ export interface Routed {
   readonly groups: GroupAt[]
 }
 
-/** Routes all links whose two cards are there, and puts the symbols of groups where lines to them find room. */
+/**
+ * Routes all links whose two cards are there, and puts the symbols of groups where lines to them find room. `cards` are what lines lead to;
+ * `obstacles` what nothing may stand on.
+ */
 export function routes(
   links: readonly RoutedLink[],
   cards: ReadonlyMap<string, Box>,
   notation: Notation,
-  groups: readonly GroupSide[] = []
+  { groups, obstacles }: { readonly groups: readonly GroupSide[]; readonly obstacles: Iterable<Box> }
 ): Routed {
   const boxes = new Map(cards)
   const put = (id: string, [x, y]: Point) => boxes.set(id, { x, y, width: 0, height: 0 })
@@ -78,7 +81,7 @@ export function routes(
     ? placeOnLines(
         named.map(({ points }) => points),
         notation.symbol,
-        cards.values()
+        obstacles
       )
     : []
   const shareOf = new Map(named.map((way, i) => [way, shares[i]]))
