@@ -21,7 +21,7 @@ export default defineConfig({
   optimizeDeps: {
     exclude: ['@electric-sql/pglite'],
     // Only workers import these, so the first scan does not see them and the page would reload on first use.
-    include: ['comlink', 'elkjs/lib/elk-api.js', '@dagrejs/dagre']
+    include: ['comlink', '@dagrejs/dagre']
   },
   test: {
     include: ['src/**/*.test.ts', 'demo/**/*.test.ts', 'tests/integration/**/*.test.ts'],

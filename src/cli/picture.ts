@@ -4,7 +4,6 @@ import type { Design, Diagram } from '../lib/core/design'
 import {
   DAYLIGHT,
   drawnLinks,
-  inRows,
   LAMPLIGHT,
   layoutRequest,
   NOTATIONS,
@@ -14,7 +13,7 @@ import {
   type NotationId,
   type Picture
 } from '../lib/core/picture'
-import { inLayers } from '../lib/core/picture/arrange'
+import { arrange } from '../lib/core/picture/arrange'
 import { ENGINES } from '../lib/core/dialects'
 import { open, type Common } from './commands'
 import { CouldNot } from './could-not'
@@ -103,15 +102,5 @@ function arranged(design: Design, diagram: Diagram): Picture {
   const drawn = picture(design, diagram)
   const outer = drawn.cards.filter(({ within }) => within === undefined)
   if (drawn.unplaced.length < outer.length) return drawn
-  const request = layoutRequest(drawn, drawnLinks(design))
-  const linked = new Set(request.links.flatMap(({ from, to }) => [from, to]))
-  const cards = request.cards.filter(({ id }) => linked.has(id))
-  const places = inLayers({ ...request, cards })
-  const boxes = cards.map((card) => ({ ...card, ...places[card.id] }))
-  const [right, bottom] = [
-    Math.max(1200, ...boxes.map(({ x = 0, width }) => x + width)),
-    Math.max(0, ...boxes.map(({ y = 0, height }) => y + height))
-  ]
-  const alone = request.cards.filter(({ id }) => !linked.has(id))
-  return picture(design, { ...diagram, places: { ...places, ...inRows(alone, bottom + 60, right) } })
+  return picture(design, { ...diagram, places: arrange(layoutRequest(drawn, drawnLinks(design))) })
 }

@@ -47,7 +47,7 @@ import {
 import { jsonSchema } from '../core/json-schema'
 import { catalogOfTexts, type TextFile } from './documents'
 import { Receiver, unpacked } from './held'
-import { layout } from './layout'
+import { arrange } from '../core/picture/arrange'
 
 export interface Scripted {
   /** Tells a script from those before it. */
@@ -297,7 +297,7 @@ const api = {
   take: (sides: Sides, keys: readonly string[], here: boolean): TakenBack => comparison(sides).take(keys, here),
   agree: (sides: Sides, effects: readonly Change[] = []): Catalog => comparison(sides).agree(effects),
   baseline: (sides: Sides): Catalog => comparison(sides).baseline(),
-  layout: (request: LayoutRequest): Promise<Places> => layout(request)
+  layout: (request: LayoutRequest): Places => arrange(request)
 }
 export type Core = typeof api
 const receiver = new Receiver()

@@ -1,13 +1,19 @@
-// Places for cards that have none: what is linked stands together, parents before children. Dagre up to about 300 cards,
-// ELK's layered algorithm, which stays quick far above, beyond.
+// What a layout is asked for, and places for cards that nobody lays out.
 import type { Place } from '../design'
 import type { Picture } from './picture'
 
 export interface LayoutRequest {
-  readonly cards: readonly { readonly id: string; readonly width: number; readonly height: number }[]
+  readonly cards: readonly {
+    readonly id: string
+    readonly width: number
+    readonly height: number
+    readonly area?: string
+  }[]
   readonly links: readonly { readonly from: string; readonly to: string }[]
   /** Pixels between cards, beside the usual, for what stands on lines. */
   readonly room: number
+  /** The width of the place that it is for, against its height. */
+  readonly shape: number
 }
 
 export type Places = Readonly<Record<string, Place>>
@@ -15,16 +21,20 @@ export type Places = Readonly<Record<string, Place>>
 /** What a layout is asked for: cards that stand in others go where those go. */
 export function layoutRequest(
   { cards, notation }: Picture,
-  links: readonly { parent: string; child: string }[]
+  links: readonly { parent: string; child: string }[],
+  shape = 1.5
 ): LayoutRequest {
   const outer = new Map(cards.map(({ id, within }) => [id, within ?? id]))
   return {
-    cards: cards.filter(({ within }) => within === undefined).map(({ id, width, height }) => ({ id, width, height })),
+    cards: cards
+      .filter(({ within }) => within === undefined)
+      .map(({ id, width, height, area }) => ({ id, width, height, ...(area === undefined ? {} : { area }) })),
     links: links.flatMap(({ parent, child }) => {
       const [from, to] = [outer.get(parent), outer.get(child)]
       return from === undefined || to === undefined || from === to ? [] : [{ from, to }]
     }),
-    room: notation.symbol?.width ?? 0
+    room: notation.symbol?.width ?? 0,
+    shape
   }
 }
 

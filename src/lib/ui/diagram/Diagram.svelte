@@ -190,7 +190,7 @@
     working = true
     try {
       const links = drawnLinks(desk.design)
-      const places = await coreWorker().layout(layoutRequest(picture, links))
+      const places = await coreWorker().layout(layoutRequest(picture, links, size.width / Math.max(1, size.height)))
       const edit = { kind: 'diagram.place', id: diagram.id, places } as const
       if (centre) aside = places
       else if (asEdit) desk.edit(edit)

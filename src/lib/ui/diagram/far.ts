@@ -88,17 +88,69 @@ export function drawFar(canvas: HTMLCanvasElement, { picture, view, colours, tin
           5
         )
     }
-    // Names stay readable for as long as they fit.
-    const size = Math.min(30, Math.max(14, 8 / view.k))
+  }
+  context.setTransform(scale, 0, 0, scale, 0, 0)
+  drawNames(context, { picture, view, colours, width, height })
+}
+
+/** Pixels, however far out: what is smaller is not read. */
+const SMALLEST = 11
+const LARGEST = 15
+const AREA_NAME = 13
+
+interface NamesInput extends Pick<FarInput, 'picture' | 'view' | 'colours'> {
+  readonly width: number
+  readonly height: number
+}
+
+/** Names of areas, and then of as many cards as there is room for, those with most lines and columns first; none over another. */
+function drawNames(context: CanvasRenderingContext2D, { picture, view, colours, width, height }: NamesInput) {
+  const taken = new Map<string, true>()
+  const [cellX, cellY] = [24, 8]
+  /** Whether a box on the screen is free, which is taken then. */
+  const take = (x: number, y: number, w: number, h: number): boolean => {
+    const cells: string[] = []
+    for (let i = Math.floor(x / cellX); i * cellX <= x + w; i++)
+      for (let j = Math.floor(y / cellY); j * cellY <= y + h; j++) cells.push(`${i} ${j}`)
+    if (cells.some((cell) => taken.has(cell))) return false
+    for (const cell of cells) taken.set(cell, true)
+    return true
+  }
+  const write = (text: string, x: number, y: number, size: number, ink: string) => {
     context.font = `600 ${size}px 'Atkinson Hyperlegible Next Variable'`
-    context.fillStyle = colours.ink
-    context.fillText(card.title, card.x + 12, card.y + Math.max(HEAD, size * 1.4) / 2, card.width - 18)
+    const room = context.measureText(text).width
+    if (x > width || y > height || x + room < 0 || y + size < 0 || !take(x, y, room, size)) return
+    context.lineWidth = 3
+    context.lineJoin = 'round'
+    context.strokeStyle = colours.sheet
+    context.strokeText(text, x, y + size * 0.5)
+    context.fillStyle = ink
+    context.fillText(text, x, y + size * 0.5)
   }
-  if (view.k < 0.3) {
-    context.fillStyle = colours.soft
-    for (const area of picture.areas) {
-      context.font = `600 ${14 / view.k}px 'Atkinson Hyperlegible Next Variable'`
-      context.fillText(area.name.toUpperCase(), area.label.x, area.label.y + 8 / view.k)
-    }
+  if (view.k < 0.3)
+    for (const { name, label } of picture.areas)
+      write(name.toUpperCase(), label.x * view.k + view.x, label.y * view.k + view.y, AREA_NAME, colours.soft)
+  for (const card of byWeight(picture)) {
+    const size = Math.min(LARGEST, Math.max(SMALLEST, 14 * view.k))
+    write(
+      card.title,
+      (card.x + 12) * view.k + view.x,
+      (card.y + HEAD / 2) * view.k + view.y - size / 2,
+      size,
+      colours.ink
+    )
   }
+}
+
+const ordered = new WeakMap<Picture, Picture['cards']>()
+
+function byWeight(picture: Picture): Picture['cards'] {
+  const known = ordered.get(picture)
+  if (known) return known
+  const weight = new Map(picture.cards.map(({ id, rows }) => [id, rows.length]))
+  for (const { parent, child } of picture.routes)
+    for (const id of [parent, child]) weight.set(id, (weight.get(id) ?? 0) + 4)
+  const cards = [...picture.cards].sort((a, b) => (weight.get(b.id) ?? 0) - (weight.get(a.id) ?? 0))
+  ordered.set(picture, cards)
+  return cards
 }
