@@ -255,8 +255,8 @@ export const DiagramSchema = v.strictObject({
   area: v.optional(id),
   /** Only these entities and views; what is not there any more counts for nothing. */
   only: v.optional(v.array(id)),
-  /** Of each entity, only what is in its keys and links. */
-  columns: v.optional(v.literal('keys')),
+  /** Of each entity, only what is in its keys and links, or its name alone; all when absent. */
+  columns: v.optional(v.picklist(['keys', 'names'])),
   /** How cards and lines are drawn; as crow's foot when absent. */
   notation: v.optional(v.picklist(['idef1x', 'uml', 'barker', 'chen'])),
   /** The middle of the top edge of a card is not kept: its top left corner is. Entities without a place are laid out. */

@@ -62,12 +62,12 @@ const PAD = 12
 /** How much further in a field stands than what it is in. */
 const INDENT = 14
 
-type Columns = 'all' | 'keys'
+type Columns = 'all' | 'keys' | 'names'
 type Entities = Pick<Design, 'entities'>
 
 /**
- * Works out a card; key columns come first, as the tint above the dashed rule has them. `columns`: all of them, or only those
- * of keys and links.
+ * Works out a card; key columns come first, as the tint above the dashed rule has them. `columns`: all of them, only those of keys and
+ * links, or none.
  */
 export function card(
   logical: LogicalEntity,
@@ -79,11 +79,11 @@ export function card(
   const { entity } = logical
   // What every entity has tells none of them apart.
   const own = logical.columns.filter((column) => column.common === undefined)
-  const shown = columns === 'keys' ? own.filter((c) => c.key || isLinked(c)) : own
+  const shown = columns === 'all' ? own : columns === 'keys' ? own.filter((c) => c.key || isLinked(c)) : []
   const ordered = [...shown.filter((c) => c.key), ...shown.filter((c) => !c.key)]
   const lines = ordered.flatMap((column) => [
     ofColumn(column, logical, design),
-    ...(columns === 'keys' ? [] : ofFields(column, design))
+    ...(columns === 'all' ? ofFields(column, design) : [])
   ])
   return filled(form, {
     id: entity.id,
@@ -91,6 +91,7 @@ export function card(
     dbName,
     ...(entity.area === undefined ? {} : { area: entity.area }),
     lines: lines.filter((line) => form.shows?.(line) ?? true),
+    isBare: columns === 'names',
     dependent: logical.subtypeOf !== undefined || logical.key.some((column) => column.links.length > 0)
   })
 }
@@ -132,10 +133,12 @@ const PLAIN = { type: '', key: false, link: false, optional: false, depth: 0, al
 interface Content extends Pick<Card, 'id' | 'dbName' | 'area' | 'dependent' | 'view'> {
   readonly name: string
   readonly lines: readonly CardLine[]
+  /** No rows are wanted: there is no room for any. */
+  readonly isBare?: boolean
 }
 
 /** Texts put where a form has them, as wide as they need, and cut where that is too wide. */
-function filled(form: CardForm, { name, lines, ...content }: Content): Card {
+function filled(form: CardForm, { name, lines, isBare = false, ...content }: Content): Card {
   const texts = lines.map((line) => ({
     line,
     name: form.name(line),
@@ -166,7 +169,7 @@ function filled(form: CardForm, { name, lines, ...content }: Content): Card {
     title: clip(name, 'bold', 14, width - 14 - PAD),
     dbName: room > 20 ? clip(content.dbName, 'mono', MONO, room) : '',
     width,
-    height: form.head + Math.max(rows.length, 1) * form.row + form.foot,
+    height: form.head + Math.max(rows.length, isBare ? (form.least ?? 0) : 1) * form.row + form.foot,
     rows,
     row: form.row,
     keyBottom: form.head + rows.filter((row) => row.key).length * form.row,

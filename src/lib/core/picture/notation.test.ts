@@ -430,7 +430,11 @@ const designs = fc
     design = edit(design, {
       kind: 'object.set',
       collection: 'diagrams',
-      object: { ...diagram, places, ...(columns === 0 ? { columns: 'keys' } : {}) }
+      object: {
+        ...diagram,
+        places,
+        ...(columns === 0 ? { columns: 'keys' } : columns === 1 ? { columns: 'names' } : {})
+      }
     })
     const lines = new Map<string, number>()
     const isFree = (id: string) => (lines.get(id) ?? 0) < 2

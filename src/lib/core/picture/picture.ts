@@ -133,7 +133,7 @@ function cardOf(
   design: Design,
   model: ReturnType<typeof logical>,
   { id, form }: Notation,
-  columns: 'all' | 'keys' = 'all'
+  columns: 'all' | 'keys' | 'names' = 'all'
 ): Card | undefined {
   const made = model.entity(entity.id)
   if (!made) return undefined

@@ -1,6 +1,5 @@
 <!-- Entity cards on a plane that is panned and zoomed. -->
 <script lang="ts">
-  import KeyRound from '@lucide/svelte/icons/key-round'
   import Link2 from '@lucide/svelte/icons/link-2'
   import Network from '@lucide/svelte/icons/network'
   import Image from '@lucide/svelte/icons/image-down'
@@ -36,6 +35,8 @@
   /** Below this, names are all that can be read; where there are many cards, one canvas draws everything. */
   const FAR = 0.42
   const FEW = 60
+  /** Pixels that the legend takes at the bottom. */
+  const BELOW = 56
 
   let diagramId = $state(Object.keys(untrack(() => desk.design.diagrams))[0] ?? '')
   const diagrams = $derived(Object.values(desk.design.diagrams))
@@ -167,7 +168,7 @@
     ])
     if (width === 0) return select(svg).call(behavior.transform, zoomIdentity)
     const rect = svg.getBoundingClientRect()
-    const k = Math.min((rect.width - 60) / width, (rect.height - 60) / height, 1)
+    const k = Math.min((rect.width - 60) / width, (rect.height - 60 - BELOW) / height, 1)
     // At first, a design too large to read as a whole is shown from the card nearest to its top left corner, readable.
     const scale = all ? k : Math.max(k, Math.min(1, 0.62))
     const fits = scale === k
@@ -177,7 +178,10 @@
     })
     const at = fits
       ? zoomIdentity
-          .translate((rect.width - width * scale) / 2 - x * scale, (rect.height - height * scale) / 2 - y * scale)
+          .translate(
+            (rect.width - width * scale) / 2 - x * scale,
+            (rect.height - BELOW - height * scale) / 2 - y * scale
+          )
           .scale(scale)
       : zoomIdentity.translate(40 - corner.x * scale, 40 - corner.y * scale).scale(scale)
     select(svg).call(behavior.transform, at)
@@ -407,15 +411,22 @@
     <button class={button} disabled={working || picture.cards.length === 0} onclick={() => layOut()}
       ><Network size={14} aria-hidden="true" />{working ? 'Laying out …' : 'Lay out'}</button
     >
-    <button
-      class="{button} {whole.columns ? 'bg-sea-tint' : ''}"
-      aria-pressed={whole.columns === 'keys'}
-      title="Of each entity, only what is in its keys and links"
-      onclick={() => {
-        const { columns, ...rest } = whole
-        desk.edit({ kind: 'object.set', collection: 'diagrams', object: columns ? rest : { ...rest, columns: 'keys' } })
-      }}><KeyRound size={14} aria-hidden="true" />Keys only</button
+    <select
+      class="rounded border border-line bg-base-100 px-1 py-0.5 text-[13px]"
+      aria-label="Columns shown"
+      title="Of each entity: all columns, only those in its keys and links, or its name alone"
+      value={whole.columns ?? 'all'}
+      onchange={(event) => {
+        const { columns: _before, ...rest } = whole
+        const chosen = event.currentTarget.value
+        const columns = chosen === 'keys' || chosen === 'names' ? { columns: chosen as 'keys' | 'names' } : {}
+        desk.edit({ kind: 'object.set', collection: 'diagrams', object: { ...rest, ...columns } })
+      }}
     >
+      <option value="all">All columns</option>
+      <option value="keys">Keys only</option>
+      <option value="names">Names only</option>
+    </select>
     <button
       class="{button} {picturing ? 'bg-sea-tint' : ''}"
       aria-expanded={picturing}

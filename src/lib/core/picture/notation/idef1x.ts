@@ -89,6 +89,7 @@ export const idef1x: Notation = {
     head: NAME,
     row: 21,
     foot: 6,
+    least: 1,
     left: 10,
     name: ({ name, link, alternates }) =>
       name + [...(link ? [' (FK)'] : []), ...alternates.map((n) => ` (AK${n})`)].join(''),

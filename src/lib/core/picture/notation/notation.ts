@@ -13,6 +13,8 @@ export interface CardForm {
   readonly head: number
   readonly row: number
   readonly foot: number
+  /** How many rows there is room for where none are wanted. */
+  readonly least?: number
   /** Where names begin. */
   readonly left: number
   /** Rows that it has; all where absent. */
