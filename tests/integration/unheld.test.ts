@@ -1,6 +1,6 @@
 // What a catalogue cannot hold is told on the step that takes it away, on every engine that runs here.
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { readType, type Catalog, type Column, type Table } from '../../src/lib/core/catalog'
+import type { Catalog, Column, Table } from '../../src/lib/core/catalog'
 import { compare } from '../../src/lib/core/compare'
 import { plan } from '../../src/lib/core/plan'
 import { ENGINES_UNDER_TEST, type Playground } from '../support/engines'

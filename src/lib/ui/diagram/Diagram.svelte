@@ -339,7 +339,7 @@
     } else return
     event.preventDefault()
   }
-  const button = 'flex shrink-0 items-center gap-1 whitespace-nowrap rounded px-1.5 py-1 text-[13px] hover:bg-base-300'
+  const button = 'flex shrink-0 items-center gap-1 whitespace-nowrap rounded px-1 py-1 text-[13px] hover:bg-base-300'
 </script>
 
 {#snippet cardAt(card: PlacedCard)}
@@ -375,7 +375,7 @@
 
 <div class="flex h-full flex-col">
   <div
-    class="flex min-h-9 shrink-0 flex-wrap items-center gap-x-1 border-b border-line bg-base-200 px-2"
+    class="flex min-h-9 shrink-0 flex-wrap items-center gap-x-0.5 border-b border-line bg-base-200 px-2"
     role="toolbar"
     aria-label="Diagram"
   >
