@@ -25,6 +25,7 @@ async function bundled(entry) {
 
 await bundled('bench/core.ts')
 await bundled('bench/script.ts')
+await bundled('bench/layout.ts')
 const { largeFile } = await bundled('bench/design.ts')
 
 await withApp({}, async (page) => {
