@@ -33,12 +33,14 @@ test('a notation is chosen for a diagram, said by its legend, kept, and taken ba
   }
   // What a link brings is told by its line alone.
   await expect(visit).not.toContainText('vessel')
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(notation).toHaveValue('barker')
+  await page.getByRole('button', { name: 'Redo' }).click()
+  await expect(notation).toHaveValue('chen')
   await expect(page.getByText('saved')).toBeVisible()
   await page.reload()
   await expect(notation).toHaveValue('chen')
   await expectAccessible(page)
-  await page.getByRole('button', { name: 'Undo' }).click()
-  await expect(notation).toHaveValue('barker')
 })
 
 test('a picture is saved as SVG, PNG and PDF, as it is on the screen', async ({ page }) => {
