@@ -1,5 +1,6 @@
 <!-- Entity cards on a plane that is panned and zoomed. -->
 <script lang="ts">
+  import Layers from '@lucide/svelte/icons/layers'
   import Link2 from '@lucide/svelte/icons/link-2'
   import Network from '@lucide/svelte/icons/network'
   import Image from '@lucide/svelte/icons/image-down'
@@ -23,6 +24,7 @@
   import { entityOf, useDesk } from '../desk/desk.svelte'
   import { theme } from '../desk/theme.svelte'
   import CardShape from './CardShape.svelte'
+  import DiagramBar from './DiagramBar.svelte'
   import EntityBar from './EntityBar.svelte'
   import { coloursOf, drawFar, type View } from './far'
   import Legend from './Legend.svelte'
@@ -67,6 +69,7 @@
   let linkFrom = $state<string | undefined>()
   let working = $state(false)
   let picturing = $state(false)
+  let listing = $state(false)
   let behavior: ZoomBehavior<SVGSVGElement, unknown> | undefined
   const far = $derived(view.k < (picture.cards.length <= FEW ? FAR / 2 : FAR))
 
@@ -387,7 +390,7 @@
       >
     {:else}
       <select
-        class="max-w-32 rounded border border-line bg-base-100 px-1 py-0.5 text-[13px]"
+        class="max-w-28 rounded border border-line bg-base-100 px-1 py-0.5 text-[13px]"
         aria-label="Diagram"
         bind:value={diagramId}
         onchange={() => {
@@ -397,6 +400,13 @@
       >
         {#each diagrams as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
       </select>
+      <button
+        class="{button} {listing ? 'bg-sea-tint' : ''}"
+        aria-label="Diagrams"
+        aria-expanded={listing}
+        title="New diagrams, and what stands on this one"
+        onclick={() => (listing = !listing)}><Layers size={14} aria-hidden="true" /></button
+      >
     {/if}
     <button class={button} onclick={addEntity}><Plus size={14} aria-hidden="true" />Entity</button>
     <button class={button} onclick={addView}><Plus size={14} aria-hidden="true" />View</button>
@@ -450,6 +460,17 @@
       </span>
     {/if}
   </div>
+  {#if listing && !centre}
+    <DiagramBar
+      diagram={whole}
+      standing={picture.cards.map(({ id }) => id)}
+      onchoose={(id) => {
+        diagramId = id
+        void tick().then(settle)
+      }}
+      onclose={() => (listing = false)}
+    />
+  {/if}
   {#if picturing}
     <PictureBar design={desk.design} {diagram} {picture} onclose={() => (picturing = false)} />
   {/if}
