@@ -5,7 +5,8 @@ import { expect, type Locator, type Page } from '@playwright/test'
 export async function openDemo(page: Page, at = '/') {
   await page.goto(at)
   await page.getByRole('link', { name: /Tidewell Harbour/ }).click()
-  await expect(targetLine(page, 'dev')).toContainText('behind')
+  // The first look compiles the embedded engine.
+  await expect(targetLine(page, 'dev')).toContainText('behind', { timeout: 60_000 })
 }
 
 /** A blank design, opened. */

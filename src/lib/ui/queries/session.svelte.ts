@@ -39,6 +39,9 @@ export interface Watcher {
   readonly onend: () => void
 }
 
+/** Milliseconds after which an engine that goes on is told once more to give up. */
+const AGAIN = 800
+
 export class QuerySession {
   /** What stands in the editor. */
   text = $state('')
@@ -114,9 +117,15 @@ export class QuerySession {
     const live = this.live()
     if (live?.cancel) {
       this.stopped = true
-      await live.cancel().catch((error: unknown) => {
+      try {
+        // What had not reached the engine when it was told is told again.
+        while (this.running) {
+          await live.cancel()
+          await new Promise((resolve) => setTimeout(resolve, AGAIN))
+        }
+      } catch (error) {
         this.answers = [...this.answers, { sql: '', time: 0, error: `It could not be stopped: ${String(error)}` }]
-      })
+      }
       return
     }
     this.cancelled = true
