@@ -13,5 +13,5 @@ for (const notation of ['crows foot', 'idef1x', 'uml', 'barker', 'chen'])
     '--notation',
     notation,
     '-o',
-    `docs/notations/${notation.replace(' ', '-')}.png`
+    `docs/notations/${notation.replace(' ', '-')}.svg`
   )

@@ -30,7 +30,14 @@ const fonts = (): Promise<Fonts> =>
     both(sansPlain, sansExtended),
     both(boldPlain, boldExtended),
     both(monoPlain, monoExtended)
-  ]).then(([sans, bold, mono]) => ({ sans, bold, mono })))
+  ]).then(
+    ([sans, bold, mono]) => ({ sans, bold, mono }),
+    (error: unknown) => {
+      // What could not be fetched is asked for again.
+      loaded = undefined
+      throw error
+    }
+  ))
 
 function base64(bytes: Uint8Array): string {
   let text = ''
