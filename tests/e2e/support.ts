@@ -45,8 +45,9 @@ export async function slowDown(page: Page) {
   ]) {
     const step = steps.filter({ hasText: anchor })
     await step.getByRole('button', { name: 'before' }).click()
-    await step.getByLabel(/A statement of your own/).fill(`SELECT pg_sleep(${seconds})`)
-    await page.keyboard.press('Enter')
+    const own = step.getByLabel(/A statement of your own/)
+    await own.fill(`SELECT pg_sleep(${seconds})`)
+    await own.press('Enter')
     await expect(steps.filter({ hasText: `pg_sleep(${seconds})` })).toBeVisible()
   }
 }

@@ -42,7 +42,7 @@ export class GivenUp extends Error {
 /** A worker for comparing alone, so that scripts and texts do not wait for it. */
 let apart: { readonly calls: CoreWorker; readonly ended: Promise<never>; readonly end: () => void } | undefined
 /** The target that is being compared there. */
-let comparing: string | undefined
+let comparing: { readonly target: string } | undefined
 
 function apartWorker() {
   if (apart) return apart
@@ -63,15 +63,18 @@ function apartWorker() {
 
 type Compare = Core['compare']
 
-/** Compares in a worker of its own. One of the same target that is still going on is given up for it: it rejects with `GivenUp`. */
+/**
+ * Compares in a worker of its own. One of the same target that is still going on is given up for it, and what else the
+ * worker had under way: they reject with `GivenUp`.
+ */
 export async function compareNewest(sides: Parameters<Compare>[0]): Promise<ReturnType<Compare>> {
-  if (comparing === sides.targetId) apart?.end()
+  if (comparing?.target === sides.targetId) apart?.end()
   const { calls, ended } = apartWorker()
-  comparing = sides.targetId
+  const own = (comparing = { target: sides.targetId })
   try {
     return await Promise.race([calls.compare(sides), ended])
   } finally {
-    if (comparing === sides.targetId) comparing = undefined
+    if (comparing === own) comparing = undefined
   }
 }
 

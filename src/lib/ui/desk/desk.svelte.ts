@@ -91,6 +91,7 @@ export class Desk {
 
   readonly keeper: Keeper
   private compareTimer: ReturnType<typeof setTimeout> | undefined
+  private round = 0
 
   /** Who writes this design, when several tabs have it open. */
   readonly pen: Pen
@@ -331,9 +332,10 @@ export class Desk {
     this.read.set(id, read)
     const sides = await this.sides(id, live)
     const compared = await compareNewest(sides).catch(givenUp)
-    if (!compared) return
     // Another comparison was begun meanwhile: it knows more, and says it.
     if (this.read.get(id) !== read) return
+    // It was given up for another target's sake, whose worker it shared: nobody else will say it.
+    if (!compared) return this.compareWith(id, live, files)
     const { design } = sides
     // A newer design is compared by the pause after its own edit.
     if (design.targets[id] === this.design.targets[id])
@@ -353,8 +355,11 @@ export class Desk {
     }
   }
 
+  /** Compares every target anew; an earlier round ends for it. */
   private async compareAgain() {
+    const round = ++this.round
     for (const [id, status] of [...this.status]) {
+      if (round !== this.round) return
       const read = this.read.get(id)
       if (!this.design.targets[id]) {
         this.status.delete(id)

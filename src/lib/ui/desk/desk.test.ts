@@ -4,14 +4,16 @@ import { expect, it, vi } from 'vitest'
 import { harbour } from '../../../../demo/harbour'
 import type { Catalog } from '../../core/catalog'
 import type { Compared, Sides } from '../../workers'
+import { GivenUp } from '../../workers'
 import { Desk } from './desk.svelte'
 
-const asked: { live: Catalog; answer: (compared: Compared) => void }[] = []
+const asked: { live: Catalog; answer: (compared: Compared) => void; giveUp: () => void }[] = []
 const files = new Map<string, Catalog>()
 
 vi.mock('../../workers', () => ({
   GivenUp: class extends Error {},
-  compareNewest: ({ live }: Sides) => new Promise<Compared>((answer) => asked.push({ live, answer })),
+  compareNewest: ({ live }: Sides) =>
+    new Promise<Compared>((answer, no) => asked.push({ live, answer, giveUp: () => no(new GivenUp('')) })),
   agreeApart: () => Promise.resolve({ tables: [] }),
   coreWorker: () => ({
     review: () => Promise.resolve({ findings: [], silenced: [] })
@@ -67,4 +69,18 @@ it.each([
   await answerAll()
   await answerAll()
   expect(desk.status.get(id)).toMatchObject({ live: files.get('newer.sql'), files: 'newer.sql', design: desk.design })
+})
+
+it('a comparison that was given up for another target’s is begun again', async () => {
+  const demo = harbour()
+  const [id = ''] = Object.keys(demo.targets)
+  files.set('some.sql', { tables: [] } as unknown as Catalog)
+  const desk = new Desk(begin(demo), 1)
+  void desk.compareWithFiles(id, [new File([], 'some.sql')])
+  await settled()
+  asked.splice(0)[0]?.giveUp()
+  await settled()
+  asked.splice(0)[0]?.answer(compared)
+  await settled()
+  expect(desk.status.get(id)).toMatchObject({ state: 'looked', design: desk.design })
 })
