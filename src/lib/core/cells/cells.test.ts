@@ -2,7 +2,6 @@
 import { describe, expect, it } from 'vitest'
 import { harbour } from '../../../../demo/harbour'
 import { edit, newAttribute, newDomain, parseDesign, printDesign, type Design } from '../design'
-import { addedColumn } from './added-column'
 import { addShortWord, changeDomain, removeShortWord, type Field } from './domain-cells'
 import { cellText, COLUMNS, commit, NEW_ROW, rowsOf, type ColumnName } from './cells'
 import { fieldsOf, paste, pasteSpread } from './paste'
@@ -269,27 +268,5 @@ describe('a column that is worked out', () => {
     expect(cellText(computed, now.entity, now.found, 'default')).toBe(`= ${name} * 3.28`)
     const less = edit(computed, { kind: 'attribute.remove', entity: berth.id, id: row.id })
     expect(cell(less).found.attribute?.computed).toBeUndefined()
-  })
-})
-
-describe('a column said in one go', () => {
-  it('has a name, and the type behind a colon; a field is put into what holds it', () => {
-    const take = (design: Design, text: string, within?: string) => {
-      const done = addedColumn(design, 'ent_berth', text, within)
-      if (!('edit' in done)) throw new Error(JSON.stringify(done))
-      return { design: edit(design, done.edit), row: done.row ?? '' }
-    }
-    const marks = take(harbour(), 'marks: list of object')
-    const code = take(marks.design, 'code: text(10)', marks.row)
-    const [own] = code.design.entities['ent_berth']?.attributes.filter(({ id }) => id === marks.row) ?? []
-    expect(own).toMatchObject({ name: 'marks', fields: [{ name: 'code', type: { kind: 'text', length: 10 } }] })
-    expect(addedColumn(code.design, 'ent_berth', 'code: int', marks.row)).toMatchObject({
-      error: 'marks has a field “code” already.'
-    })
-    expect(addedColumn(code.design, 'ent_berth', 'x: nonsense')).toMatchObject({
-      error: expect.stringContaining('no type')
-    })
-    const link = take(code.design, 'seen by: Pilot')
-    expect(link.design.links[link.row]).toMatchObject({ role: 'seen by', parent: 'ent_pilot' })
   })
 })

@@ -11,7 +11,8 @@ export {
   type Committed,
   type Row
 } from './cells'
-export { addedColumn } from './added-column'
+export { addedColumn, changedRow, rowText } from './row-text'
+export { drawnLink, LINK_KINDS, type DrawnLink, type LinkKind } from './drawn-link'
 export { attach, columnGroups, copyDomains, domainFrom, type ColumnGroup } from './attach'
 export { addCommon, changeCommon, moveCommon, withCommon, type CommonField } from './common-cells'
 export { addDomain, addShortWord, changeDomain, removeShortWord, type Changed, type Field } from './domain-cells'

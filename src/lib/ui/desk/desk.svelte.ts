@@ -326,7 +326,7 @@ export class Desk {
     return unknown
   }
 
-  private async compareWith(id: string, live: Catalog, files = this.read.get(id)?.files) {
+  private async compareWith(id: string, live: Catalog, files = this.read.get(id)?.files): Promise<void> {
     if (!this.design.targets[id]) return
     const read = { live, files }
     this.read.set(id, read)

@@ -23,7 +23,7 @@
   let why = $state('')
   function add(event: SubmitEvent) {
     event.preventDefault()
-    const done = addedColumn(desk.design, entity.id, column, holder?.id)
+    const done = addedColumn(desk.design, entity.id, column, { within: holder?.id })
     why = 'error' in done ? done.error : ''
     if (!('edit' in done)) return
     const within = holder?.id
