@@ -1,6 +1,6 @@
 // A diagram as a file: SVG, PDF or PNG, by the name that is asked for.
 import { extname } from 'node:path'
-import type { Design, Diagram } from '../lib/core/design'
+import { targetOf, type Design, type Diagram } from '../lib/core/design'
 import {
   DAYLIGHT,
   drawnLinks,
@@ -14,7 +14,8 @@ import {
   type Picture
 } from '../lib/core/picture'
 import { arrange } from '../lib/core/picture/arrange'
-import { ENGINES } from '../lib/core/dialects'
+import { derive } from '../lib/core/derive'
+import { dialect, ENGINES } from '../lib/core/dialects'
 import { open, type Common } from './commands'
 import { CouldNot } from './could-not'
 import { embeddedFonts, fonts, withFontFiles } from './fonts'
@@ -99,8 +100,11 @@ function notated(diagram: Diagram, notation: NotationId): Diagram {
 
 /** As it was arranged; a diagram that nobody has arranged is laid out. */
 function arranged(design: Design, diagram: Diagram): Picture {
-  const drawn = picture(design, diagram)
+  const target = targetOf(design, diagram.target)
+  const engine = diagram.level === 'physical' ? dialect(target.engine, target.version) : undefined
+  const options = engine ? { catalog: derive(design, target, engine).catalog } : {}
+  const drawn = picture(design, diagram, options)
   const outer = drawn.cards.filter(({ within }) => within === undefined)
   if (drawn.unplaced.length < outer.length) return drawn
-  return picture(design, { ...diagram, places: arrange(layoutRequest(drawn, drawnLinks(design))) })
+  return picture(design, { ...diagram, places: arrange(layoutRequest(drawn, drawnLinks(design))) }, options)
 }

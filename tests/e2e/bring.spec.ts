@@ -132,6 +132,7 @@ test('scripts in any order become one design, with what they leave unsaid, and w
   await expect(targetLine(page, '2_visits.sql and 1 more')).toContainText('no database')
   await expect(page.getByRole('option', { name: 'Around Visits' })).toHaveCount(1)
   await page.getByRole('combobox', { name: 'Diagram', exact: true }).selectOption('Keys')
+  await page.getByRole('button', { name: 'Look', exact: true }).click()
   await expect(page.getByLabel('Columns shown')).toHaveValue('keys')
   await page.getByRole('combobox', { name: 'Diagram', exact: true }).selectOption('Everything')
   await page.getByRole('tablist', { name: 'right pane' }).getByRole('tab', { name: 'Script' }).click()

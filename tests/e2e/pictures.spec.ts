@@ -13,6 +13,7 @@ async function saved(page: Page): Promise<Buffer> {
 
 test('a notation is chosen for a diagram, said by its legend, kept, and taken back', async ({ page }) => {
   await openDemo(page)
+  await page.getByRole('button', { name: 'Look', exact: true }).click()
   const notation = page.getByLabel('Notation')
   const legend = page.getByRole('group', { name: 'Legend' })
   const visit = page.locator('[data-card=ent_visit]')
@@ -39,6 +40,7 @@ test('a notation is chosen for a diagram, said by its legend, kept, and taken ba
   await expect(notation).toHaveValue('chen')
   await expect(page.getByText('saved')).toBeVisible()
   await page.reload()
+  await page.getByRole('button', { name: 'Look', exact: true }).click()
   await expect(notation).toHaveValue('chen')
   await expectAccessible(page)
 })

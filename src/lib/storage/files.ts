@@ -22,6 +22,31 @@ export function saveBlob(name: string, blob: Blob) {
   setTimeout(() => URL.revokeObjectURL(url), 10_000)
 }
 
+interface SavePicker {
+  showSaveFilePicker?(options: { suggestedName: string }): Promise<{
+    createWritable(): Promise<{ write(blob: Blob): Promise<void>; close(): Promise<void> }>
+  }>
+}
+
+/** Whether this browser asks where a file is to be saved: "File System Access", not in all of them. */
+export const canAsk = typeof window !== 'undefined' && 'showSaveFilePicker' in window
+
+/** Asks for a place, and gives what writes there; nothing when no place is chosen. */
+export async function askedPlace(name: string): Promise<((blob: Blob) => Promise<void>) | undefined> {
+  try {
+    const handle = await (window as SavePicker).showSaveFilePicker?.({ suggestedName: name })
+    if (!handle) return undefined
+    return async (blob) => {
+      const file = await handle.createWritable()
+      await file.write(blob)
+      await file.close()
+    }
+  } catch (error) {
+    if (error instanceof DOMException && error.name === 'AbortError') return undefined
+    throw error
+  }
+}
+
 /** Lets a person choose a file; nothing when they do not. */
 export const openFile = async (accept: string): Promise<File | undefined> => (await choose(accept, false))[0]
 

@@ -297,6 +297,11 @@ const api = {
   take: (sides: Sides, keys: readonly string[], here: boolean): TakenBack => comparison(sides).take(keys, here),
   agree: (sides: Sides, effects: readonly Change[] = []): Catalog => comparison(sides).agree(effects),
   baseline: (sides: Sides): Catalog => comparison(sides).baseline(),
+  /** What a design makes for a target. */
+  wanted: (design: Design, targetId: string | undefined): Catalog => {
+    const target = targetOf(design, targetId)
+    return live.derive(design, target, known(target.engine, target.version)).catalog
+  },
   layout: (request: LayoutRequest): Places => arrange(request)
 }
 export type Core = typeof api

@@ -9,7 +9,7 @@ import { withPaths } from './paths'
 import { COLLECTIONS, SettingsSchema, type CollectionName, type Design } from './schema'
 
 export const FILE_FORMAT = 'ramblet-design'
-export const FILE_VERSION = 11
+export const FILE_VERSION = 12
 
 const collectionNames = Object.keys(COLLECTIONS).sort() as CollectionName[]
 
@@ -62,7 +62,9 @@ const upgrades: Readonly<Record<number, (file: Loose) => Loose>> = {
   // Version 10 has documents of one entity within those of another, and guesses.
   9: (file) => ({ ...file, version: 10 }),
   // Version 11 has fields that lead to entities.
-  10: (file) => ({ ...file, version: 11 })
+  10: (file) => ({ ...file, version: 11 }),
+  // Version 12 says more of diagrams: levels, what shows, notes, frames.
+  11: (file) => ({ ...file, version: 12 })
 }
 
 const HeadSchema = v.object({

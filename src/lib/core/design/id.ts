@@ -22,6 +22,7 @@ export type IdKind =
   | 'chk'
   | 'chp'
   | 'com'
+  | 'not'
 
 /** A new id: a word for the kind and 60 random bits. */
 export function newId(kind: IdKind): string {

@@ -1,6 +1,7 @@
 export type {
   Area,
   Attribute,
+  BesideName,
   CollectionName,
   Common,
   Departure,
@@ -15,6 +16,7 @@ export type {
   Index,
   Key,
   Link,
+  Note,
   OwnCheck,
   Place,
   Rule,
@@ -27,7 +29,7 @@ export type {
   View
 } from './schema'
 export { lineText, ServerSchema } from './schema'
-export { COLLECTIONS, IDENTIFIER, KEPT, NESTED, SCRIPT_PARTS, SUBTYPE_TABLES } from './schema'
+export { BESIDE_NAMES, COLLECTIONS, IDENTIFIER, KEPT, NESTED, SCRIPT_PARTS, SUBTYPE_TABLES } from './schema'
 export { dangling } from './check'
 export { commonsOf } from './commons'
 export { attributesOf } from './domains'

@@ -241,22 +241,62 @@ export type View = v.InferOutput<typeof ViewSchema>
 const place = v.strictObject({ x: number, y: number })
 export type Place = v.InferOutput<typeof place>
 
-export const AreaSchema = v.strictObject({
-  id,
-  name,
-  tint: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(5))
-})
+const tint = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(5))
+export const AreaSchema = v.strictObject({ id, name, tint })
 export type Area = v.InferOutput<typeof AreaSchema>
 
+/** What can stand beside the names on cards. */
+export const BESIDE_NAMES = ['types', 'required', 'database names', 'defaults', 'meanings'] as const
+export type BesideName = (typeof BESIDE_NAMES)[number]
+
+/** A text on a diagram, or a frame with a label; pixels from its top left corner. */
+export const NoteSchema = v.strictObject({
+  id,
+  kind: v.picklist(['note', 'frame']),
+  text,
+  x: number,
+  y: number,
+  width: v.pipe(number, v.minValue(20)),
+  height: v.pipe(number, v.minValue(20)),
+  tint,
+  /** Whether it is in front of cards or behind them; notes are in front and frames behind when absent. */
+  front: v.optional(flag),
+  /** The entity or view that it is about: a line leads there, where it stands on the diagram. */
+  about: v.optional(id),
+  /** Another diagram, which it leads to. */
+  leadsTo: v.optional(id)
+})
+export type Note = v.InferOutput<typeof NoteSchema>
+
+/** What is not there any more of the ids that it names counts for nothing. */
 export const DiagramSchema = v.strictObject({
   id,
   name,
+  /** Its place among the others, from the least on; those without one come last. */
+  rank: v.optional(number),
   /** Only this area's entities; all when absent. */
   area: v.optional(id),
-  /** Only these entities and views; what is not there any more counts for nothing. */
+  /** Only these entities and views. */
   only: v.optional(v.array(id)),
+  /** Not these entities and views; and these in grey, as what is beside the matter. */
+  hidden: v.optional(v.array(id)),
+  grey: v.optional(v.array(id)),
+  /** Names and links alone, or the tables of a target; columns of neutral types, with the keys that links bring, when absent. */
+  level: v.optional(v.picklist(['conceptual', 'physical'])),
+  target: v.optional(id),
   /** Of each entity, only what is in its keys and links, or its name alone; all when absent. */
   columns: v.optional(v.picklist(['keys', 'names'])),
+  /** What stands beside the names; types, what must be filled and database names when absent. */
+  shows: v.optional(v.array(v.picklist(BESIDE_NAMES))),
+  /** The attributes whose fields are not shown. */
+  folded: v.optional(v.array(id)),
+  /** Long names of columns go on in another line; they are cut when absent. */
+  wrapped: v.optional(flag),
+  /** Pixels, of cards that are not as wide as their text. */
+  widths: v.optional(keyed(id, v.pipe(number, v.minValue(60)))),
+  /** The ways of lines; right-angled with round corners when absent. */
+  lines: v.optional(v.picklist(['straight', 'right-angled', 'curved'])),
+  notes: v.optional(v.array(NoteSchema)),
   /** How cards and lines are drawn; as crow's foot when absent. */
   notation: v.optional(v.picklist(['idef1x', 'uml', 'barker', 'chen'])),
   /** The middle of the top edge of a card is not kept: its top left corner is. Entities without a place are laid out. */

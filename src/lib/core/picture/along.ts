@@ -1,6 +1,7 @@
 // Places on lines: how far along they are, and where what stands on one has room.
 import type { Box } from './route'
 import type { Point } from './shapes'
+import { Taken } from './taken'
 
 /** A line in two, at a share of its length from 0 to 1. */
 export function parted(points: readonly Point[], share = 0.5): readonly [Point[], Point[]] {
@@ -23,7 +24,6 @@ export function parted(points: readonly Point[], share = 0.5): readonly [Point[]
 
 /** From the middle outwards. */
 const SHARES = [0.5, 0.42, 0.58, 0.34, 0.66, 0.26, 0.74]
-const CELL = 120
 
 /**
  * How far along each line its symbol stands: as near to the middle as it is free of cards and of the symbols before it; in the middle where
@@ -34,33 +34,15 @@ export function placeOnLines(
   size: { readonly width: number; readonly height: number },
   cards: Iterable<Box>
 ): number[] {
-  const cells = new Map<string, Box[]>()
-  const cellsOf = ({ x, y, width, height }: Box): string[] => {
-    const keys: string[] = []
-    for (let i = Math.floor(x / CELL); i * CELL <= x + width; i++)
-      for (let j = Math.floor(y / CELL); j * CELL <= y + height; j++) keys.push(`${i} ${j}`)
-    return keys
-  }
-  const add = (box: Box) => {
-    for (const key of cellsOf(box)) {
-      const list = cells.get(key)
-      if (list) list.push(box)
-      else cells.set(key, [box])
-    }
-  }
-  const isFree = (box: Box) =>
-    cellsOf(box).every((key) => (cells.get(key) ?? []).every((other) => !overlap(box, other)))
-  for (const card of cards) if (card.width > 0) add(card)
+  const taken = new Taken()
+  for (const card of cards) if (card.width > 0) taken.add(card)
   return lines.map((points) => {
     const boxAt = (share: number): Box => {
       const [x, y] = parted(points, share)[1][0] ?? [0, 0]
       return { x: x - size.width / 2, y: y - size.height / 2, ...size }
     }
-    const share = SHARES.find((one) => isFree(boxAt(one))) ?? 0.5
-    add(boxAt(share))
+    const share = SHARES.find((one) => taken.isFree(boxAt(one))) ?? 0.5
+    taken.add(boxAt(share))
     return share
   })
 }
-
-const overlap = (a: Box, b: Box): boolean =>
-  a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height

@@ -13,7 +13,10 @@ export {
   shown,
   type AreaShape,
   type Picture,
+  type PictureOptions,
   type PlacedCard
 } from './picture'
-export { pathWithin, type Box, type Route } from './route'
+export { isFront, type PlacedNote } from './notes'
+export { pathWithin, type Box, type LineWay, type Route } from './route'
+export { aligned, ALIGNMENTS, spaced, type Alignment } from './spacing'
 export type { Ink, Shape } from './shapes'

@@ -411,8 +411,14 @@ const groupOf = fc.record({
 
 /** Six entities in two rows, at most two lines at each; who is a subtype is no supertype of whom it is of. */
 const designs = fc
-  .record({ links: fc.array(linkOf, { maxLength: 6 }), group: fc.option(groupOf), turned: flag, columns: fc.nat(3) })
-  .map(({ links, group, turned, columns }): Design => {
+  .record({
+    links: fc.array(linkOf, { maxLength: 6 }),
+    group: fc.option(groupOf),
+    turned: flag,
+    columns: fc.nat(3),
+    ways: fc.constantFrom(undefined, 'straight', 'right-angled', 'curved')
+  })
+  .map(({ links, group, turned, columns, ways }): Design => {
     const plain = newDesign('Tidewell Harbour')
     const list = Array.from({ length: COUNT }, (_, i) => newEntity(`Berth ${'abcdef'[i]}`))
     const [diagram] = Object.values(plain.diagrams)
@@ -433,6 +439,7 @@ const designs = fc
       object: {
         ...diagram,
         places,
+        ...(ways === undefined ? {} : { lines: ways }),
         ...(columns === 0 ? { columns: 'keys' } : columns === 1 ? { columns: 'names' } : {})
       }
     })

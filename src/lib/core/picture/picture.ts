@@ -1,4 +1,5 @@
 // A whole diagram as numbers: cards with places, routes, areas. No DOM.
+import type { Catalog } from '../catalog'
 import { logical, plainTable } from '../derive'
 import {
   leads,
@@ -10,20 +11,25 @@ import {
   type Subtypes,
   type View
 } from '../design'
-import { card, viewCard, type Card } from './card'
+import { card, cardOf, greyed, inGrey, PLAIN_STYLE, viewCard, type Card, type CardStyle } from './card'
 import { sidesOfGroups } from './groups'
 import { hull } from './hull'
 import { freePlace } from './layout'
 import { nest } from './nest'
 import { notationOf, type Notation } from './notation'
+import { placedNotes, type PlacedNote } from './notes'
 import { routes, type Box, type Route, type RoutedLink } from './route'
 import type { Shape } from './shapes'
+import { tablesOf } from './tables'
+import { Taken } from './taken'
 
 export interface PlacedCard extends Card {
   readonly x: number
   readonly y: number
   /** The outermost card that it stands in, and moves with. */
   readonly within?: string
+  /** The entity, or the link, that a table was made from; nothing where it is the target's own. */
+  readonly of?: string
 }
 
 export interface AreaShape {
@@ -43,6 +49,7 @@ export interface Picture {
   /** The symbols of subtypes' groups, with the lines from their supertypes. */
   readonly groups: readonly { readonly id: string; readonly shapes: readonly Shape[] }[]
   readonly areas: readonly AreaShape[]
+  readonly notes: readonly PlacedNote[]
   readonly box: Box
   /** Entities and views that no place is known for yet: they stand somewhere, and a layout would do better. */
   readonly unplaced: readonly string[]
@@ -53,97 +60,187 @@ export interface Picture {
 export const shown = (design: Design, diagram: Diagram): Entity[] =>
   Object.values(design.entities).filter(shownIn(diagram))
 
-function shownIn({ area, only }: Diagram): (object: Entity | View) => boolean {
-  const ids = only && new Set(only)
-  return (object) => (area === undefined || object.area === area) && (!ids || ids.has(object.id))
+function shownIn({ area, only, hidden }: Diagram): (object: Entity | View) => boolean {
+  const [ids, not] = [only && new Set(only), new Set(hidden)]
+  return ({ id, area: own }) => (area === undefined || own === area) && (!ids || ids.has(id)) && !not.has(id)
 }
 
-/** An entity or a view, and all that a line leads to from it. */
-export function neighbourhood(design: Design, id: string): ReadonlySet<string> {
+/** An entity or a view, and all that lines lead to from it in so many steps. */
+export function neighbourhood(design: Design, id: string, steps = 1): ReadonlySet<string> {
   const found = new Set([id])
-  for (const { parent, child } of drawnLinks(design)) {
-    if (parent === id) found.add(child)
-    if (child === id) found.add(parent)
+  const links = drawnLinks(design)
+  for (let step = 0; step < steps; step++) {
+    const before = new Set(found)
+    for (const { parent, child } of links) {
+      if (before.has(parent)) found.add(child)
+      if (before.has(child)) found.add(parent)
+    }
   }
   return found
 }
 
-/**
- * Works out a diagram. `moved` are places for the time being, of cards that are being dragged; of what is not in `only`,
- * where that is given, nothing is drawn.
- */
-export function picture(
-  design: Design,
-  diagram: Diagram,
-  moved: Readonly<Record<string, Place>> = {},
-  only?: ReadonlySet<string>
-): Picture {
+export interface PictureOptions {
+  /** Places for the time being, of cards that are being dragged. */
+  readonly moved?: Readonly<Record<string, Place>>
+  /** Of what is not in it, nothing is drawn. */
+  readonly only?: ReadonlySet<string> | undefined
+  /** What the design makes for the target that a physical diagram is of; entities are drawn in its place until it is known. */
+  readonly catalog?: Catalog | undefined
+}
+
+/** Works out a diagram. */
+export function picture(design: Design, diagram: Diagram, { moved = {}, only, catalog }: PictureOptions = {}): Picture {
   const cards: PlacedCard[] = []
   const unplaced: string[] = []
-  const model = logical(design)
   const notation = notationOf(diagram.notation)
-  for (const entity of shown(design, diagram)) {
-    if (only && !only.has(entity.id)) continue
-    const made = cardOf(entity, design, model, notation, diagram.columns)
-    if (!made) continue
-    const place = moved[entity.id] ?? diagram.places[entity.id]
-    if (!place) unplaced.push(entity.id)
-    cards.push({ ...made, ...(place ?? freePlace(cards)) })
+  const { form } = notation
+  const [grey, style] = [new Set(diagram.grey), styleOf(diagram)]
+  const next = roomAfter(cards)
+  const put = (made: Card, of?: string) => {
+    const { id } = made
+    const place = moved[id] ?? diagram.places[id]
+    if (!place) unplaced.push(id)
+    const origin = of === undefined ? {} : { of }
+    cards.push({ ...(grey.has(id) ? greyed(made) : made), ...origin, ...(place ?? next()) })
   }
-  for (const view of Object.values(design.views).filter(shownIn(diagram))) {
-    if (only && !only.has(view.id)) continue
-    const place = moved[view.id] ?? diagram.places[view.id]
-    if (!place) unplaced.push(view.id)
-    const name = plainTable(view, design.settings)
-    cards.push({ ...viewCard(view, name, readBy(view, design), notation.form), ...(place ?? freePlace(cards)) })
+  const isShown = shownIn(diagram)
+  const isWanted = (object: Entity | View) => isShown(object) && (!only || only.has(object.id))
+  const tables = diagram.level === 'physical' && catalog ? tablesOf(catalog, design, style) : undefined
+  if (tables) {
+    // A bridge table stands where both sides of its link do; what the target has of its own, where all is shown.
+    const isThere = (id: string): boolean => {
+      const [entity, link] = [design.entities[id], design.links[id]]
+      if (entity) return isWanted(entity)
+      return link ? isThere(link.parent) && isThere(link.child) : diagram.area === undefined && !diagram.only && !only
+    }
+    const bridges: { readonly made: Card; readonly of: string }[] = []
+    for (const { of, ...content } of tables.cards) {
+      if (!isThere(of)) continue
+      const made = cardOf(form, sized(style, diagram, content.id), content)
+      if (design.links[of] && !diagram.places[made.id]) bridges.push({ made, of })
+      else put(made, of)
+    }
+    const between = roomBetween(cards)
+    for (const { made, of } of bridges) {
+      const link = design.links[of]
+      const place = moved[made.id] ?? (link && between(link.parent, link.child, made))
+      unplaced.push(made.id)
+      cards.push({ ...(grey.has(made.id) ? greyed(made) : made), of, ...(place ?? next()) })
+    }
+  } else {
+    const model = logical(design)
+    for (const entity of Object.values(design.entities)) {
+      if (!isWanted(entity)) continue
+      const made = entityCard(entity, design, model, notation, sized(style, diagram, entity.id))
+      if (made) put(made)
+    }
   }
-  const nested = notation.nests ? nest(cards, Object.values(design.subtypes), notation.form) : { cards, groups: [] }
-  const outline = notation.form.outline ?? ((card: Box) => card)
+  for (const view of Object.values(design.views).filter(isWanted))
+    put(viewCard(view, plainTable(view, design.settings), readBy(view, design), form, sized(style, diagram, view.id)))
+  const groups = tables ? [] : Object.values(design.subtypes)
+  const nested = notation.nests ? nest(cards, groups, form) : { cards, groups: [] }
+  const outline = form.outline ?? ((card: Box) => card)
   const boxes = new Map<string, Box>(nested.cards.map((c) => [c.id, outline(c)]))
   const inside = new Set(nested.groups)
+  const all = tables ? [...tables.links, ...reads(design)] : lines(design)
   const routed = routes(
-    lines(design).filter(({ id }) => !inside.has(id.split(' ')[0] ?? '')),
+    all.filter(({ id }) => !inside.has(id.split(' ')[0] ?? '')),
     boxes,
     notation,
     {
       groups: sidesOfGroups(
-        Object.values(design.subtypes).filter(({ id }) => !inside.has(id)),
+        groups.filter(({ id }) => !inside.has(id)),
         boxes,
-        notation.form
+        form
       ),
-      obstacles: nested.cards
+      obstacles: nested.cards,
+      lines: diagram.lines ?? 'rounded'
     }
   )
+  const notes = only ? [] : placedNotes(diagram.notes ?? [], moved, boxes, (id) => design.diagrams[id]?.name)
+  const isGrey = ({ parent, child }: Route) => grey.has(parent) || grey.has(child)
   return {
     cards: nested.cards,
-    routes: routed.routes,
+    routes:
+      grey.size === 0
+        ? routed.routes
+        : routed.routes.map((route) => (isGrey(route) ? { ...route, grey: true, marks: inGrey(route.marks) } : route)),
     groups: routed.groups.map((at) => ({ id: at.group.id, shapes: notation.group(at) })),
     areas: diagram.area === undefined && !diagram.only && !only ? areaShapes(design, nested.cards) : [],
-    box: around([...nested.cards, ...routed.routes.map((route) => reach(route, notation))]),
+    notes,
+    box: around([...nested.cards, ...notes, ...routed.routes.map((route) => reach(route, notation))]),
     unplaced: unplaced.filter((id) => !nested.cards.some((card) => card.id === id && card.within !== undefined)),
     notation
   }
 }
 
+/** Places for cards that have none, each beside the one before: the others are looked at once. */
+function roomAfter(cards: readonly PlacedCard[]): () => Place {
+  let at: Place | undefined
+  let seen = 0
+  return () => {
+    if (at === undefined) at = freePlace(cards)
+    else {
+      const last = cards.slice(seen).reduce((right, card) => Math.max(right, card.x + card.width), 0)
+      at = { x: Math.max(at.x, Math.round(last + 60)), y: at.y }
+    }
+    seen = cards.length
+    return at
+  }
+}
+
+/** Places between two cards, as near to the middle as there is room. */
+function roomBetween(cards: readonly PlacedCard[]): (one: string, other: string, size: Card) => Place | undefined {
+  const taken = new Taken()
+  const byId = new Map(cards.map((card) => [card.id, card]))
+  for (const card of cards) taken.add(card)
+  return (one, other, { width, height }) => {
+    const [a, b] = [byId.get(one), byId.get(other)]
+    if (!a || !b) return undefined
+    const x = Math.round((a.x + a.width / 2 + b.x + b.width / 2 - width) / 2)
+    const y = Math.round((a.y + a.height / 2 + b.y + b.height / 2 - height) / 2)
+    // Row by row, alternately below and above.
+    for (let step = 0; step < 30; step++) {
+      const place = { x, y: y + (step % 2 === 0 ? 1 : -1) * Math.ceil(step / 2) * 30 }
+      if (!taken.isFree({ ...place, width, height })) continue
+      taken.add({ ...place, width, height })
+      return place
+    }
+    return undefined
+  }
+}
+
+function styleOf({ level, columns, shows, folded = [], wrapped = false }: Diagram): CardStyle {
+  const said = shows ? new Set(shows) : PLAIN_STYLE.shows
+  // Conceptual: names and links alone.
+  if (level === 'conceptual') return { ...PLAIN_STYLE, columns: 'names', shows: new Set() }
+  return { columns: columns ?? 'all', shows: said, folded: new Set(folded), wrapped }
+}
+
+const sized = (style: CardStyle, { widths }: Diagram, id: string): CardStyle =>
+  widths?.[id] === undefined ? style : { ...style, width: widths[id] }
+
 const known = new WeakMap<object, Map<string, Card>>()
 
 /** A card is worked out anew only when its columns are. */
-function cardOf(
+function entityCard(
   entity: Entity,
   design: Design,
   model: ReturnType<typeof logical>,
   { id, form }: Notation,
-  columns: 'all' | 'keys' | 'names' = 'all'
+  style: CardStyle
 ): Card | undefined {
   const made = model.entity(entity.id)
   if (!made) return undefined
   const forms = known.get(made) ?? new Map<string, Card>()
   known.set(made, forms)
-  const before = forms.get(`${id} ${columns}`)
+  const own = entity.attributes.some((attribute) => attribute.fields) ? [...style.folded].join(' ') : ''
+  const key = `${id} ${style.columns} ${[...style.shows].join(' ')} ${style.wrapped} ${style.width} ${own}`
+  const before = forms.get(key)
   // What a field leads to may have another name.
   if (before && !leads(design)) return before
-  const result = card(made, plainTable(entity, design.settings), design, form, columns)
-  forms.set(`${id} ${columns}`, result)
+  const result = card(made, plainTable(entity, design.settings), design, form, style)
+  forms.set(key, result)
   return result
 }
 

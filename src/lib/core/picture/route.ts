@@ -2,7 +2,7 @@
 import { placeOnLines } from './along'
 import { AWAY, type GroupSide } from './groups'
 import type { DrawnLink, GroupAt, LineShape, Notation } from './notation'
-import { fromSide, round as n, type Point, type Shape, type Side } from './shapes'
+import { fromSide, linePath, round as n, type Point, type Shape, type Side } from './shapes'
 
 export interface Box {
   readonly x: number
@@ -23,6 +23,8 @@ export interface Route {
   readonly marks: readonly Shape[]
   /** A view reads what it comes from: dotted, and without marks. */
   readonly read?: true
+  /** An end of it is beside the matter. */
+  readonly grey?: true
 }
 
 interface Placed {
@@ -38,6 +40,9 @@ export interface RoutedLink extends DrawnLink {
   readonly supertype?: string
 }
 
+/** How lines go: right-angled, with round corners or without; straight between where they leave cards; or in a bow. */
+export type LineWay = 'rounded' | 'right-angled' | 'straight' | 'curved'
+
 export interface Routed {
   readonly routes: Route[]
   readonly groups: GroupAt[]
@@ -51,7 +56,11 @@ export function routes(
   links: readonly RoutedLink[],
   cards: ReadonlyMap<string, Box>,
   notation: Notation,
-  { groups, obstacles }: { readonly groups: readonly GroupSide[]; readonly obstacles: Iterable<Box> }
+  {
+    groups,
+    obstacles,
+    lines = 'rounded'
+  }: { readonly groups: readonly GroupSide[]; readonly obstacles: Iterable<Box>; readonly lines?: LineWay }
 ): Routed {
   const boxes = new Map(cards)
   const put = (id: string, [x, y]: Point) => boxes.set(id, { x, y, width: 0, height: 0 })
@@ -74,7 +83,7 @@ export function routes(
   })
   for (const { group, at } of symbols) put(group.id, at)
   const starts = new Map(symbols.map(({ group, at }) => [group.id, at]))
-  const ways = placed.map((p) => wayOf(p, ports, boxes, starts.get(p.link.parent)))
+  const ways = placed.map((p) => wayOf(p, ports, boxes, starts.get(p.link.parent), lines))
   const isNamed = ({ placed: { link } }: Way) => !link.read && link.supertype === undefined
   const named = notation.symbol ? ways.filter(isNamed) : []
   const shares = notation.symbol
@@ -85,7 +94,7 @@ export function routes(
       )
     : []
   const shareOf = new Map(named.map((way, i) => [way, shares[i]]))
-  return { routes: ways.map((way) => draw(way, notation, shareOf.get(way))), groups: symbols }
+  return { routes: ways.map((way) => draw(way, notation, shareOf.get(way), lines)), groups: symbols }
 }
 
 const NOTHING = { kind: 'one-to-one', identifying: true, parentRequired: true, childRequired: false } as const
@@ -150,29 +159,46 @@ interface Way {
   readonly points: readonly Point[]
 }
 
-function wayOf(placed: Placed, ports: Ends, boxes: ReadonlyMap<string, Box>, symbol: Point | undefined): Way {
+function wayOf(
+  placed: Placed,
+  ports: Ends,
+  boxes: ReadonlyMap<string, Box>,
+  symbol: Point | undefined,
+  lines: LineWay
+): Way {
   const { link, from, to } = placed
   const start = symbol ?? ports.get(endKey(link.id, 'parent')) ?? [0, 0]
   const end = ports.get(endKey(link.id, 'child')) ?? [0, 0]
   const box = boxes.get(link.parent)
-  const points = link.parent === link.child && box ? loop(start, end, box) : elbow(start, end, from, to, boxes, link)
+  const isLoop = link.parent === link.child && box
+  const isBent = lines === 'straight' || lines === 'curved'
+  const points = isLoop
+    ? loop(start, end, box)
+    : isBent
+      ? across(start, end, from, to, lines === 'curved')
+      : elbow(start, end, from, to, boxes, link)
   return { placed, start, end, points }
 }
 
 /** The route that each link had last, and what it was made of: most stay as they are. */
 const drawn = new WeakMap<RoutedLink, { readonly of: string; readonly route: Route }>()
 
-function draw(way: Way, notation: Notation, share: number | undefined): Route {
+function draw(way: Way, notation: Notation, share: number | undefined, lines: LineWay): Route {
   const { link } = way.placed
-  const of = `${way.points.join(' ')} ${notation.id} ${share}`
+  const of = `${way.points.join(' ')} ${notation.id} ${share} ${lines}`
   const known = drawn.get(link)
   if (known?.of === of) return known.route
-  const route = drawAnew(way, notation, share)
+  const route = drawAnew(way, notation, share, lines)
   drawn.set(link, { of, route })
   return route
 }
 
-function drawAnew({ placed, start, end, points }: Way, notation: Notation, share: number | undefined): Route {
+function drawAnew(
+  { placed, start, end, points }: Way,
+  notation: Notation,
+  share: number | undefined,
+  way: LineWay
+): Route {
   const { link, from, to } = placed
   const at = {
     link,
@@ -193,7 +219,10 @@ function drawAnew({ placed, start, end, points }: Way, notation: Notation, share
     parent: link.supertype ?? link.parent,
     child: link.child,
     points,
-    lines: lines.map((line) => ({ ...line, path: rounded(line.points) })),
+    lines: lines.map((line) => ({
+      ...line,
+      path: way === 'right-angled' ? linePath(...line.points) : rounded(line.points)
+    })),
     marks,
     ...(link.read ? { read: true as const } : {})
   }
@@ -202,6 +231,24 @@ function drawAnew({ placed, start, end, points }: Way, notation: Notation, share
 function loop(start: Point, end: Point, box: Box): Point[] {
   const [x, y] = [box.x + box.width + 30, box.y - 30]
   return [start, [x, start[1]], [x, y], [end[0], y], end]
+}
+
+/** How far a line leaves a card at a right angle: as far as marks reach. */
+const STUB = 20
+const STEPS = 12
+
+/** From what stands at one end to what stands at the other: straight, or as a cubic curve that leaves both at right angles. */
+function across(start: Point, end: Point, from: Side, to: Side, isCurved: boolean): Point[] {
+  const [a, b] = [fromSide(start, from)(STUB), fromSide(end, to)(STUB)]
+  if (!isCurved) return [start, a, b, end]
+  const reach = Math.max(30, distance(a, b) / 2)
+  const [c, d] = [fromSide(a, from)(reach), fromSide(b, to)(reach)]
+  const at = (t: number): Point => {
+    const [p, q, r, s] = [(1 - t) ** 3, 3 * t * (1 - t) ** 2, 3 * t * t * (1 - t), t ** 3]
+    const on = (axis: 0 | 1) => n(p * a[axis] + q * c[axis] + r * d[axis] + s * b[axis])
+    return [on(0), on(1)]
+  }
+  return [start, ...Array.from({ length: STEPS + 1 }, (_, i) => at(i / STEPS)), end]
 }
 
 function elbow(
@@ -229,10 +276,15 @@ function elbow(
 }
 
 /**
- * The path of a line, its points kept inside a window. Lines are upright or level, so what is seen through the window
- * stays as it is; dashes are not drawn where nobody looks, which is what makes a long line slow.
+ * The path of a line, its points kept inside a window. Where all of it is upright or level, what is seen through the
+ * window stays as it is; dashes are not drawn where nobody looks, which is what makes a long line slow.
  */
 export function pathWithin(line: Route['lines'][number], window: Box): string {
+  const isSquare = line.points.every(([x, y], i) => {
+    const [bx, by] = line.points[i - 1] ?? [x, y]
+    return Math.abs(x - bx) < 0.01 || Math.abs(y - by) < 0.01
+  })
+  if (!isSquare) return line.path
   const [right, bottom] = [window.x + window.width, window.y + window.height]
   const within = line.points.map(([x, y]): Point => [
     Math.min(right, Math.max(window.x, x)),

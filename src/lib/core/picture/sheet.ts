@@ -13,10 +13,8 @@ export interface SheetOptions {
   tintOf(area: string): number | undefined
 }
 
-/** A piece, and the tint of its area. */
-export interface TintedPiece extends Piece {
-  readonly tint?: number
-}
+/** A piece with its tint, where its area has one. */
+export type TintedPiece = Piece
 
 export interface Sheet {
   /** Pixels. */
@@ -36,7 +34,7 @@ export function sheet(picture: Picture, { legend = false, title = [], tintOf }: 
   const width = Math.max(box.width, legend || title.length > 0 ? LEAST : 0)
   const [dx, dy] = [MARGIN - box.x + (width - box.width) / 2, MARGIN - box.y]
   const pieces = drawing(picture).map((piece): TintedPiece => {
-    const tint = piece.area === undefined ? undefined : tintOf(piece.area)
+    const tint = piece.tint ?? (piece.area === undefined ? undefined : tintOf(piece.area))
     return { ...piece, x: piece.x + dx, y: piece.y + dy, ...(tint === undefined ? {} : { tint }) }
   })
   let y = MARGIN + box.height + GAP

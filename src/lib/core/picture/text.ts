@@ -22,3 +22,29 @@ export function clip(text: string, face: Face, size: number, room: number): stri
   while (end > 1 && textWidth(text.slice(0, end) + '…', face, size) > room) end--
   return text.slice(0, end).trimEnd() + '…'
 }
+
+/** The text in lines that are no wider than the room, broken between words, or within one that is wider than it. */
+export function wrap(text: string, face: Face, size: number, room: number): string[] {
+  const lines: string[] = []
+  for (const paragraph of text.split('\n')) {
+    let line = ''
+    for (const word of paragraph.split(' ')) {
+      const longer = line === '' ? word : `${line} ${word}`
+      if (textWidth(longer, face, size) <= room) {
+        line = longer
+        continue
+      }
+      if (line !== '') lines.push(line)
+      line = ''
+      for (const letter of word) {
+        if (line !== '' && textWidth(line + letter, face, size) > room) {
+          lines.push(line)
+          line = ''
+        }
+        line += letter
+      }
+    }
+    lines.push(line)
+  }
+  return lines
+}

@@ -8,17 +8,25 @@
     readonly card: PlacedCard
     readonly tint: number
     readonly selection: Selection | undefined
+    /** It is one of those that are chosen together. */
+    readonly picked: boolean
+    /** Its width can be drawn. */
+    readonly sizable: boolean
   }
-  const { card, tint, selection }: Props = $props()
-  const chosen = $derived(
-    selection && (selection.kind === 'view' ? selection.view === card.id : entityOf(selection) === card.id)
+  const { card, tint, selection, picked, sizable }: Props = $props()
+  const selected = $derived(
+    selection &&
+      (selection.kind === 'view'
+        ? selection.view === card.id
+        : entityOf(selection) === card.id ||
+          (card.of !== undefined && card.of !== card.id && entityOf(selection) === card.of))
   )
   const row = $derived(
     selection?.kind === 'row' ? selection.row : selection?.kind === 'link' ? selection.link : undefined
   )
 </script>
 
-{#if chosen}
+{#if selected || picked}
   <rect
     x="-3"
     y="-3"
@@ -28,16 +36,42 @@
     fill="none"
     stroke="var(--color-primary)"
     stroke-width="2.5"
+    stroke-dasharray={picked ? '7 3' : undefined}
   />
 {/if}
 <rect width={card.width} height={card.height} fill="transparent" />
 <Shapes shapes={card.ground} {tint} />
-{#each card.rows as item (item.id)}
+{#each card.rows as item (`${item.id} ${item.y}`)}
   {#if item.row !== undefined && item.row === row}
     <rect x="1" y={item.y} width={card.width - 2} height={card.row} fill="var(--sea-tint)" />
   {/if}
 {/each}
 <Shapes shapes={card.shapes} {tint} />
-{#each card.rows as item (item.id)}
+{#each card.rows as item (`${item.id} ${item.y}`)}
   <rect data-row={item.row} y={item.y} width={card.width} height={card.row} fill="transparent" />
+  {#if item.fields !== undefined && !item.continued}
+    <rect
+      data-fold={item.row}
+      x={item.typeX - 19}
+      y={item.y}
+      width="18"
+      height={card.row}
+      fill="transparent"
+      role="button"
+      tabindex="-1"
+      aria-label="{item.fields === 'open' ? 'Fold' : 'Unfold'} {item.name}"
+    />
+  {/if}
 {/each}
+{#if selected && sizable && !picked}
+  <rect
+    data-size
+    class="cursor-ew-resize"
+    x={card.width - 3}
+    y={card.height / 2 - 10}
+    width="6"
+    height="20"
+    rx="2"
+    fill="var(--color-primary)"
+  />
+{/if}

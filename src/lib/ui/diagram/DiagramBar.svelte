@@ -1,21 +1,21 @@
 <!-- The diagrams of a design: made, named, copied, taken away, and what stands on them. -->
 <script lang="ts">
-  import { freeName, newId, type Diagram } from '../../core/design'
+  import { freeName, newId, type Diagram, type Edit } from '../../core/design'
   import { neighbourhood, shown } from '../../core/picture'
   import NameField from '../desk/NameField.svelte'
   import { entityOf, useDesk } from '../desk/desk.svelte'
   import { count } from '../desk/words'
+  import type { Board } from './board.svelte'
 
-  interface Props {
-    readonly diagram: Diagram
-    /** The entities and views on it. */
-    readonly standing: readonly string[]
-    readonly onchoose: (id: string) => void
-    readonly onclose: () => void
-  }
-  const { diagram, standing, onchoose, onclose }: Props = $props()
+  const { board, onclose }: { board: Board; onclose: () => void } = $props()
   const desk = useDesk()
-  const diagrams = $derived(Object.values(desk.design.diagrams))
+  const diagram = $derived(board.whole)
+  const { diagrams } = $derived(board)
+  /** The entities and views on it. */
+  const standing = $derived(
+    board.picture.cards.flatMap(({ id }) => (desk.design.entities[id] || desk.design.views[id] ? [id] : []))
+  )
+  const onchoose = (id: string) => board.choose(id)
   const areas = $derived(Object.values(desk.design.areas))
   const here = $derived(new Set(standing))
   const byName = $derived(Object.values(desk.design.entities).sort((a, b) => a.name.localeCompare(b.name)))
@@ -25,6 +25,8 @@
     const seen = new Set(diagrams.flatMap((one) => shown(desk.design, one).map(({ id }) => id)))
     return byName.filter(({ id }) => !seen.has(id))
   })
+  /** How far from what is chosen a new diagram around it reaches. */
+  let steps = $state(1)
   const named = (name: string) =>
     freeName(
       name,
@@ -43,7 +45,24 @@
     if (what === '') make({ name: named('Diagram'), only: [], places: {} })
     else if (area) make({ name: named(area.name), area: area.id, places: {} })
     else if (chosen)
-      make({ name: named(`Around ${chosen.name}`), only: [...neighbourhood(desk.design, chosen.id)], places: {} })
+      make({
+        name: named(`Around ${chosen.name}`),
+        only: [...neighbourhood(desk.design, chosen.id, steps)],
+        places: {}
+      })
+  }
+  /** Among the others, one place on or back: all get ranks. */
+  function move(by: 1 | -1) {
+    const order = diagrams.map(({ id }) => id)
+    const at = order.indexOf(diagram.id)
+    const other = order[at + by]
+    if (other === undefined) return
+    ;[order[at], order[at + by]] = [other, diagram.id]
+    const edits = order.flatMap((id, rank): Edit[] => {
+      const one = desk.design.diagrams[id]
+      return one && one.rank !== rank ? [{ kind: 'object.set', collection: 'diagrams', object: { ...one, rank } }] : []
+    })
+    desk.edit({ kind: 'all', edits })
   }
   function remove() {
     // Once another is chosen, this is that one.
@@ -84,6 +103,20 @@
   aria-label="Diagrams"
 >
   <NameField label="Diagram" name={diagram.name} {rename} />
+  <button
+    class={button}
+    aria-label="Earlier"
+    title="Earlier among the diagrams"
+    disabled={diagrams[0]?.id === diagram.id}
+    onclick={() => move(-1)}>◀</button
+  >
+  <button
+    class={button}
+    aria-label="Later"
+    title="Later among the diagrams"
+    disabled={diagrams.at(-1)?.id === diagram.id}
+    onclick={() => move(1)}>▶</button
+  >
   <button class={button} onclick={copy}>Copy it</button>
   <button class={button} disabled={diagrams.length < 2} onclick={remove}>Remove it</button>
   <select
@@ -100,6 +133,11 @@
     {#if chosen}<option value="around">around {chosen.name}</option>{/if}
     {#each areas as { id, name } (id)}<option value={id}>of {name}</option>{/each}
   </select>
+  {#if chosen}
+    <label class="flex items-center gap-1.5"
+      >steps around <input class="{field} w-12" type="number" min="1" max="9" bind:value={steps} /></label
+    >
+  {/if}
   {#if byName.some(({ id }) => !here.has(id))}
     <select
       class={field}

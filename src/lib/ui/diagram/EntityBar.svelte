@@ -7,8 +7,10 @@
   import NameField from '../desk/NameField.svelte'
   import { useDesk } from '../desk/desk.svelte'
   import AreaField from './AreaField.svelte'
+  import Became from './Became.svelte'
+  import type { Board } from './board.svelte'
 
-  const { entity }: { entity: Entity } = $props()
+  const { entity, board }: { entity: Entity; board: Board } = $props()
   const desk = useDesk()
   const others = $derived(Object.values(desk.design.entities).sort((a, b) => a.name.localeCompare(b.name)))
   const field = 'rounded border border-line bg-base-100 px-1.5 py-0.5'
@@ -77,6 +79,7 @@
       {#each others as other (other.id)}<option value={other.id}>{other.name}</option>{/each}
     </select>
   </label>
+  <Became {board} id={entity.id} />
   <button
     class="ml-auto flex items-center gap-1 rounded px-2 py-0.5 text-error hover:bg-brick-tint"
     onclick={() => desk.edit({ kind: 'object.remove', collection: 'entities', id: entity.id })}

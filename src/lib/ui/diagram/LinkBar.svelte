@@ -3,8 +3,10 @@
   import Trash from '@lucide/svelte/icons/trash-2'
   import type { Link } from '../../core/design'
   import { useDesk } from '../desk/desk.svelte'
+  import Became from './Became.svelte'
+  import type { Board } from './board.svelte'
 
-  const { link }: { link: Link } = $props()
+  const { link, board }: { link: Link; board: Board } = $props()
   const desk = useDesk()
   const parent = $derived(desk.design.entities[link.parent]?.name ?? '')
   const child = $derived(desk.design.entities[link.child]?.name ?? '')
@@ -94,6 +96,7 @@
   >
     {#each actions as action (action)}<option value={action}>{action}: {said[action]}</option>{/each}
   </select>
+  <Became {board} id={link.id} />
   <button
     class="ml-auto flex items-center gap-1 rounded px-2 py-0.5 text-error hover:bg-brick-tint"
     onclick={() => desk.edit({ kind: 'object.remove', collection: 'links', id: link.id })}

@@ -1,20 +1,19 @@
 <!-- What a picture of the diagram is saved as. -->
 <script lang="ts">
-  import type { Design, Diagram } from '../../core/design'
-  import { DAYLIGHT, LAMPLIGHT, picture as draw, sheet, type Picture, type Sheet } from '../../core/picture'
+  import type { Diagram } from '../../core/design'
+  import { DAYLIGHT, LAMPLIGHT, sheet, type Picture, type Sheet } from '../../core/picture'
   import type { Paper } from '../../core/picture/pdf'
-  import { saveBlob } from '../../storage'
+  import { askedPlace, canAsk, saveBlob } from '../../storage'
+  import { useDesk } from '../desk/desk.svelte'
   import { theme } from '../desk/theme.svelte'
   import { today } from '../desk/words'
-  import { pictureFile, type PictureKind } from './pictures'
+  import type { Board } from './board.svelte'
+  import { pictureFile, printed, type PictureKind } from './pictures'
 
-  interface Props {
-    readonly design: Design
-    readonly diagram: Diagram
-    readonly picture: Picture
-    readonly onclose: () => void
-  }
-  const { design, diagram, picture, onclose }: Props = $props()
+  const { board, onclose }: { board: Board; onclose: () => void } = $props()
+  const desk = useDesk()
+  const { design } = $derived(desk)
+  const { diagram, picture } = $derived(board)
   let kind = $state<PictureKind>('svg')
   let scale = $state(1)
   let paper = $state<Paper | ''>('')
@@ -22,6 +21,8 @@
   let title = $state(true)
   let dark = $state(theme.dark)
   let every = $state(false)
+  let some = $state(false)
+  const chosen = $derived(board.chosen)
   let working = $state(false)
   let problem = $state('')
 
@@ -31,27 +32,37 @@
       title: title ? [design.name, of.name, drawn.notation.label, today()] : [],
       tintOf: (area) => design.areas[area]?.tint
     })
-  const sheets = (): Sheet[] =>
-    kind === 'pdf' && every
-      ? Object.values(design.diagrams)
-          .map((one) => [one, draw(design, one)] as const)
-          .filter(([, drawn]) => drawn.cards.length > 0)
-          .map(([one, drawn]) => sheetOf(one, drawn))
-      : [sheetOf(diagram, picture)]
-  const file = () =>
-    pictureFile(sheets(), {
-      kind,
+  async function sheets(): Promise<Sheet[]> {
+    if (kind === 'pdf' && every) {
+      const all = await Promise.all(board.diagrams.map(async (one) => [one, await board.drawn(one)] as const))
+      return all.filter(([, drawn]) => drawn.cards.length > 0).map(([one, drawn]) => sheetOf(one, drawn))
+    }
+    const ids = new Set(chosen.map(({ id }) => id))
+    return [sheetOf(diagram, some && ids.size > 0 ? await board.drawn(diagram, ids) : picture)]
+  }
+  const file = async (as: PictureKind) =>
+    pictureFile(await sheets(), {
+      kind: as,
       palette: dark ? LAMPLIGHT : DAYLIGHT,
       scale,
       title: `${design.name}: ${diagram.name}`,
       ...(paper === '' ? {} : { paper })
     })
 
-  async function save() {
+  const name = $derived(`${design.name}, ${diagram.name}.${kind}`)
+  const save = () => doing(async () => saveBlob(name, await file(kind)))
+  /** Where to is asked first, as long as the click is one; what is cancelled there is not made. */
+  const saveAs = () =>
+    doing(async () => {
+      const place = await askedPlace(name)
+      if (place) await place(await file(kind))
+    })
+  const print = () => doing(async () => printed(await file('svg')))
+  async function doing(what: () => Promise<void>) {
     working = true
     problem = ''
     try {
-      saveBlob(`${design.name}, ${diagram.name}.${kind}`, await file())
+      await what()
     } catch (error) {
       problem = error instanceof Error ? error.message : String(error)
     } finally {
@@ -101,6 +112,11 @@
       ><input type="checkbox" class="accent-primary" bind:checked={every} />all diagrams</label
     >
   {/if}
+  {#if chosen.length > 0}
+    <label class="flex items-center gap-1"
+      ><input type="checkbox" class="accent-primary" bind:checked={some} />only what is chosen</label
+    >
+  {/if}
   <label class="flex items-center gap-1"
     ><input type="checkbox" class="accent-primary" bind:checked={legend} />legend</label
   >
@@ -114,6 +130,12 @@
     class="rounded bg-primary px-2.5 py-0.5 font-semibold text-primary-content disabled:opacity-50"
     disabled={working || picture.cards.length === 0}>{working ? 'Drawing …' : 'Save'}</button
   >
+  {#if canAsk}
+    <button type="button" class={field} disabled={working || picture.cards.length === 0} onclick={saveAs}
+      >Save to …</button
+    >
+  {/if}
+  <button type="button" class={field} disabled={working || picture.cards.length === 0} onclick={print}>Print …</button>
   <button type="button" class="text-soft underline" onclick={onclose}>Close</button>
   {#if problem}<span role="alert" class="text-error">{problem}</span>{/if}
 </form>

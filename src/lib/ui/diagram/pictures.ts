@@ -45,6 +45,17 @@ function base64(bytes: Uint8Array): string {
   return btoa(text)
 }
 
+/** Hands a picture to the browser's own printing, alone on its page. */
+export async function printed(svg: Blob): Promise<void> {
+  const image = new Image()
+  image.src = `data:image/svg+xml;base64,${base64(new Uint8Array(await svg.arrayBuffer()))}`
+  image.className = 'printed'
+  await image.decode()
+  document.body.append(image)
+  window.addEventListener('afterprint', () => image.remove(), { once: true })
+  window.print()
+}
+
 /** Pixels that a browser draws at once: "canvas", whose largest sides and areas no standard says. */
 const MOST = 16_000
 

@@ -51,7 +51,7 @@ const shapes = ({ title, rows }: Card): Shape[] => [
       kind: 'text',
       x: 14,
       y: row.y + 14,
-      text: row.key ? '#' : row.optional ? 'o' : '*',
+      text: row.continued ? '' : row.key ? '#' : row.optional === undefined ? '' : row.optional ? 'o' : '*',
       face: 'mono',
       size: 12,
       ink: 'ink'

@@ -54,7 +54,7 @@ function shapes(card: Card): Shape[] {
         ? [{ kind: 'path', d: arrow(12, row.y + 10.5, 10), stroke: 'soft', width: 1.3, dash: '1.5 2' } as const]
         : []),
       ...(row.key ? [{ kind: 'path', d: boxPath(9, row.y + 5, 4.5, 11), fill: 'ink' } as const] : []),
-      ...(row.depth > 0
+      ...(row.depth > 0 && !row.continued
         ? [
             {
               kind: 'path',
@@ -63,7 +63,7 @@ function shapes(card: Card): Shape[] {
             } as const
           ]
         : []),
-      ...(row.link
+      ...(row.link && !row.continued
         ? [{ kind: 'path', d: bent(row.key ? 16 : 12, row.y + 6), stroke: 'sea', width: 1.6 } as const]
         : []),
       { kind: 'text', x: row.x, y: row.y + 15, text: row.name, face: 'sans', size: 13, ink: 'ink' },

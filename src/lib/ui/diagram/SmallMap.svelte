@@ -1,0 +1,37 @@
+<!-- The whole diagram, small, and what of it is seen. -->
+<script lang="ts">
+  import { around } from '../../core/picture'
+  import type { Board } from './board.svelte'
+
+  const { board }: { board: Board } = $props()
+  const [WIDTH, HEIGHT] = [168, 104]
+  const box = $derived(around([board.picture.box, ...board.picture.areas.map((area) => area.box)]))
+  const k = $derived(Math.min(WIDTH / Math.max(1, box.width), HEIGHT / Math.max(1, box.height)))
+  const cards = $derived(
+    board.picture.cards.map(({ x, y, width, height }) => `M${x} ${y}h${width}v${height}h${-width}z`).join('')
+  )
+  const seen = $derived.by(() => {
+    const { view, size } = board.plane
+    return { x: -view.x / view.k, y: -view.y / view.k, width: size.width / view.k, height: size.height / view.k }
+  })
+  function go(event: PointerEvent & { currentTarget: SVGSVGElement }) {
+    if (event.type === 'pointerdown') event.currentTarget.setPointerCapture(event.pointerId)
+    else if (event.buttons !== 1) return
+    const { left, top } = event.currentTarget.getBoundingClientRect()
+    board.plane.moveTo({ x: box.x + (event.clientX - left) / k, y: box.y + (event.clientY - top) / k })
+  }
+</script>
+
+<svg
+  class="absolute right-3 bottom-12 cursor-crosshair rounded-md border border-line bg-base-100"
+  width={box.width * k}
+  height={box.height * k}
+  viewBox="{box.x} {box.y} {box.width} {box.height}"
+  role="img"
+  aria-label="The whole diagram, small"
+  onpointerdown={go}
+  onpointermove={go}
+>
+  <path d={cards} fill="var(--soft)" opacity="0.6" />
+  <rect {...seen} fill="var(--sea-tint)" opacity="0.5" stroke="var(--color-primary)" stroke-width={1.5 / k} />
+</svg>
