@@ -7,7 +7,7 @@ const bar = (page: Page) => page.getByRole('form', { name: 'Picture of the diagr
 
 async function saved(page: Page): Promise<Buffer> {
   const coming = page.waitForEvent('download')
-  await bar(page).getByRole('button', { name: 'Save' }).click()
+  await bar(page).getByRole('button', { name: 'Save', exact: true }).click()
   return readFileSync(await (await coming).path())
 }
 

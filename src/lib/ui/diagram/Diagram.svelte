@@ -18,6 +18,7 @@
   import Scene from './Scene.svelte'
   import ShowBar from './ShowBar.svelte'
   import SmallMap from './SmallMap.svelte'
+  import ToolLine from './ToolLine.svelte'
   import Tools, { type Panel } from './Tools.svelte'
 
   const desk = useDesk()
@@ -169,6 +170,7 @@
     {#if board.editing && !board.centre}
       <CardEditor {board} editing={board.editing} onleave={focusPlane} />
     {/if}
+    <ToolLine {board} />
     {#if mapShown && picture.cards.length > 0}<SmallMap {board} />{/if}
     <Legend notation={picture.notation} views={picture.cards.some((card) => card.view)} />
     <div

@@ -9,7 +9,6 @@
   import Note from '@lucide/svelte/icons/sticky-note'
   import Plus from '@lucide/svelte/icons/plus'
   import Eye from '@lucide/svelte/icons/eye'
-  import { LINK_KINDS, type LinkKind } from '../../core/cells'
   import { useDesk } from '../desk/desk.svelte'
   import type { Board, Tool } from './board.svelte'
 
@@ -25,21 +24,6 @@
   const level = $derived(
     board.whole.level === 'physical' ? `physical ${board.whole.target ?? ''}` : (board.whole.level ?? 'logical')
   )
-  const KINDS: Readonly<Record<LinkKind, string>> = {
-    'one-to-many': 'one to many',
-    'one-to-one': 'one to one',
-    'many-to-many': 'many to many',
-    'part of': 'one to many, part of it',
-    'kind of': 'a kind of it'
-  }
-  const asked: Readonly<Record<Tool, string>> = {
-    entity: 'Click where it is to stand',
-    link: 'Drag from the entity that is referred to, or click it',
-    note: 'Click where it is to stand, or draw it as large as you want it',
-    frame: 'Draw it around what is in it',
-    choose: 'Draw a frame around cards'
-  }
-
   /** By the keyboard there is no place to click: it is made in the middle. */
   function take(tool: Tool, event: MouseEvent) {
     board.linkFrom = undefined
@@ -137,17 +121,4 @@
       <option value="physical ">Physical</option>
     {/each}
   </select>
-  {#if board.tool}
-    <span class="flex w-full items-center gap-2 py-0.5 text-[13px] text-secondary" role="status">
-      {#if board.tool === 'link'}
-        <select class={field} aria-label="Kind of link" bind:value={board.linkKind}>
-          {#each LINK_KINDS as kind (kind)}<option value={kind}>{KINDS[kind]}</option>{/each}
-        </select>
-      {/if}
-      {board.linkFrom === undefined
-        ? asked[board.tool]
-        : `Now the one that refers to ${desk.design.entities[board.linkFrom]?.name ?? ''}`}
-    </span>
-  {/if}
-  {#if board.problem}<span class="w-full py-0.5 text-[13px] text-error" role="alert">{board.problem}</span>{/if}
 </div>
