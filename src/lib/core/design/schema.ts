@@ -297,6 +297,8 @@ export const DiagramSchema = v.strictObject({
   /** The ways of lines; right-angled with round corners when absent. */
   lines: v.optional(v.picklist(['straight', 'right-angled', 'curved'])),
   notes: v.optional(v.array(NoteSchema)),
+  /** What measures and what is measured by: drawn as stars. */
+  stars: v.optional(keyed(id, v.picklist(['fact', 'dimension']))),
   /** How cards and lines are drawn; as crow's foot when absent. */
   notation: v.optional(v.picklist(['idef1x', 'uml', 'barker', 'chen'])),
   /** The middle of the top edge of a card is not kept: its top left corner is. Entities without a place are laid out. */

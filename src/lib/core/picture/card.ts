@@ -2,7 +2,7 @@
 import { branches, typeWords, type Attribute, type BesideName, type Design, type View } from '../design'
 import type { LogicalColumn, LogicalEntity } from '../derive'
 import type { CardForm } from './notation/notation'
-import { linePath, type Shape } from './shapes'
+import { boxPath, linePath, type Shape } from './shapes'
 import { clip, textWidth, wrap } from './text'
 
 /** What is known of a row before it is put into a form. */
@@ -55,6 +55,8 @@ export interface Card {
   readonly view?: true
   /** It is beside the matter, and grey. */
   readonly grey?: true
+  /** What it is in a star. */
+  readonly star?: 'fact' | 'dimension'
   /** Beneath what marks a row, and above it. */
   readonly ground: readonly Shape[]
   readonly shapes: readonly Shape[]
@@ -246,6 +248,23 @@ function fold(row: CardRow, card: Card, form: CardForm): Shape {
 
 const foldAt = (row: CardRow, card: Card, form: CardForm): number =>
   form.hasBelow ? card.width - 12 : row.typeX - FOLD + 2
+
+/** The same with a tag at its lower right corner that says what it is in a star. */
+export function tagged(card: Card, star: 'fact' | 'dimension', isShared: boolean): Card {
+  const text = star === 'fact' ? 'fact' : isShared ? 'shared dimension' : 'dimension'
+  const width = textWidth(text, 'sans', 11) + 12
+  const [x, y] = [card.width - width, card.height]
+  return {
+    ...card,
+    star,
+    shapes: [
+      ...card.shapes,
+      { kind: 'path', d: boxPath(x, y, width, 16), fill: star === 'fact' ? 'key' : 'sheet', stroke: 'line' },
+      ...(isShared ? [{ kind: 'path', d: linePath([x, y + 18], [x + width, y + 18]), stroke: 'line' } as const] : []),
+      { kind: 'text', x: x + 6, y: y + 12, text, face: 'sans', size: 11, ink: 'soft' }
+    ]
+  }
+}
 
 /** The same in grey. */
 export const greyed = (card: Card): Card => ({

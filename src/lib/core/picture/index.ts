@@ -18,5 +18,6 @@ export {
 } from './picture'
 export { isFront, type PlacedNote } from './notes'
 export { pathWithin, type Box, type LineWay, type Route } from './route'
+export { starPlaces } from './stars'
 export { aligned, ALIGNMENTS, spaced, type Alignment } from './spacing'
 export type { Ink, Shape } from './shapes'

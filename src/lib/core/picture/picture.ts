@@ -7,11 +7,12 @@ import {
   type Design,
   type Diagram,
   type Entity,
+  type Link,
   type Place,
   type Subtypes,
   type View
 } from '../design'
-import { card, cardOf, greyed, inGrey, PLAIN_STYLE, viewCard, type Card, type CardStyle } from './card'
+import { card, cardOf, greyed, inGrey, PLAIN_STYLE, tagged, viewCard, type Card, type CardStyle } from './card'
 import { sidesOfGroups } from './groups'
 import { hull } from './hull'
 import { freePlace } from './layout'
@@ -101,8 +102,11 @@ export function picture(design: Design, diagram: Diagram, { moved = {}, only, ca
     const place = moved[id] ?? diagram.places[id]
     if (!place) unplaced.push(id)
     const origin = of === undefined ? {} : { of }
-    cards.push({ ...(grey.has(id) ? greyed(made) : made), ...origin, ...(place ?? next()) })
+    const role = diagram.stars?.[id]
+    const told = role ? tagged(made, role, (facts.get(id)?.size ?? 0) > 1) : made
+    cards.push({ ...(grey.has(id) ? greyed(told) : told), ...origin, ...(place ?? next()) })
   }
+  const facts = factsByDimension(design, diagram)
   const isShown = shownIn(diagram)
   const isWanted = (object: Entity | View) => isShown(object) && (!only || only.has(object.id))
   const tables = diagram.level === 'physical' && catalog ? tablesOf(catalog, design, style) : undefined
@@ -172,6 +176,28 @@ export function picture(design: Design, diagram: Diagram, { moved = {}, only, ca
     unplaced: unplaced.filter((id) => !nested.cards.some((card) => card.id === id && card.within !== undefined)),
     notation
   }
+}
+
+/** The facts that lead to each dimension, by themselves or by what they are a part of. */
+function factsByDimension({ links }: Design, { stars }: Diagram): ReadonlyMap<string, ReadonlySet<string>> {
+  const found = new Map<string, Set<string>>()
+  if (!stars) return found
+  const parents = new Map<string, Link[]>()
+  for (const link of Object.values(links)) parents.set(link.child, [...(parents.get(link.child) ?? []), link])
+  for (const [fact, role] of Object.entries(stars)) {
+    if (role !== 'fact') continue
+    const seen = new Set<string>()
+    const reach = (id: string) => {
+      if (seen.has(id)) return
+      seen.add(id)
+      for (const { parent, identifying } of parents.get(id) ?? []) {
+        if (stars[parent] === 'dimension') found.set(parent, (found.get(parent) ?? new Set()).add(fact))
+        if (identifying) reach(parent)
+      }
+    }
+    reach(fact)
+  }
+  return found
 }
 
 /** Places for cards that have none, each beside the one before: the others are looked at once. */

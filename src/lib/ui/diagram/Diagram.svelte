@@ -18,6 +18,7 @@
   import Scene from './Scene.svelte'
   import ShowBar from './ShowBar.svelte'
   import SmallMap from './SmallMap.svelte'
+  import StarsBar from './StarsBar.svelte'
   import ToolLine from './ToolLine.svelte'
   import Tools, { type Panel } from './Tools.svelte'
 
@@ -129,6 +130,7 @@
   <Tools {board} {panel} onpanel={(next) => (panel = panel === next ? undefined : next)} />
   {#if panel === 'diagrams' && !board.centre}
     <DiagramBar {board} onclose={() => (panel = undefined)} />
+    {#if board.whole.stars}<StarsBar {board} />{/if}
   {:else if panel === 'shows'}
     <ShowBar {board} onclose={() => (panel = undefined)} />
   {:else if panel === 'picture'}

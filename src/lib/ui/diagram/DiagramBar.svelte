@@ -42,7 +42,8 @@
   const copy = () => make({ ...diagram, name: named(`${diagram.name} copy`) })
   function begin(what: string) {
     const area = desk.design.areas[what]
-    if (what === '') make({ name: named('Diagram'), only: [], places: {} })
+    if (what === 'stars') board.addStars()
+    else if (what === '') make({ name: named('Diagram'), only: [], places: {} })
     else if (area) make({ name: named(area.name), area: area.id, places: {} })
     else if (chosen)
       make({
@@ -131,6 +132,7 @@
     <option value="new" disabled>New diagram …</option>
     <option value="">of nothing yet</option>
     {#if chosen}<option value="around">around {chosen.name}</option>{/if}
+    <option value="stars">of facts and dimensions</option>
     {#each areas as { id, name } (id)}<option value={id}>of {name}</option>{/each}
   </select>
   {#if chosen}

@@ -12,11 +12,13 @@ import {
   neighbourhood,
   picture,
   spaced,
+  starPlaces,
   type Alignment,
   type Box,
   type PlacedCard,
   type PlacedNote
 } from '../../core/picture'
+import { starRoles } from '../../core/infer'
 import { coreWorker } from '../../workers'
 import { entityOf, type Desk } from '../desk/desk.svelte'
 import { Plane } from './plane.svelte'
@@ -284,7 +286,8 @@ export class Board {
             }
           : request
       )
-      const there = some ? movedTo(places, around(some)) : places
+      const isStar = !some && !this.centre && this.whole.stars !== undefined
+      const there = some ? movedTo(places, around(some)) : isStar ? this.starPlaces(this.whole) : places
       const edit = { kind: 'diagram.place', id: this.diagram.id, places: there } as const
       if (this.centre) this.aside = { ...this.aside, ...there }
       else if (asEdit) this.desk.edit(edit)
@@ -294,6 +297,34 @@ export class Board {
     } finally {
       this.working = false
     }
+  }
+
+  /** A new diagram of facts and dimensions, as the links suggest them; why stays to be read. */
+  addStars() {
+    const { design } = this.desk
+    const roles = starRoles(design)
+    if (roles.length === 0) {
+      this.problem =
+        'Nothing here is a fact: that is an entity with numbers of its own, which leads to at least two others.'
+      return
+    }
+    const names = this.diagrams.map(({ name }) => name)
+    const stars = Object.fromEntries(roles.map(({ entity, as }) => [entity, as]))
+    const made: Diagram = {
+      id: newId('dia'),
+      name: freeName('Stars', names),
+      only: Object.keys(stars),
+      stars,
+      places: {}
+    }
+    const bare: Diagram = { ...made, columns: 'keys' }
+    this.desk.edit({ kind: 'object.set', collection: 'diagrams', object: { ...bare, places: this.starPlaces(bare) } })
+    this.choose(made.id)
+  }
+  starPlaces(diagram: Diagram) {
+    const { design } = this.desk
+    const { cards, links } = layoutRequest(picture(design, diagram), drawnLinks(design))
+    return starPlaces({ cards, links, isFact: (id) => diagram.stars?.[id] === 'fact' })
   }
 
   // ── what is made and taken away ───────────────────────────────────────────────────────────────────────────────────────────────────
