@@ -8,6 +8,7 @@ export { NOTATIONS, notationOf, type LegendItem, type Notation, type NotationId 
 export {
   around,
   drawnLinks,
+  factsByDimension,
   neighbourhood,
   picture,
   shown,
@@ -18,6 +19,6 @@ export {
 } from './picture'
 export { isFront, type PlacedNote } from './notes'
 export { pathWithin, type Box, type LineWay, type Route } from './route'
-export { starPlaces } from './stars'
+export { starPlaces, type StarRequest } from './stars'
 export { aligned, ALIGNMENTS, spaced, type Alignment } from './spacing'
 export type { Ink, Shape } from './shapes'

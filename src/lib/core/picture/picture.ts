@@ -97,6 +97,7 @@ export function picture(design: Design, diagram: Diagram, { moved = {}, only, ca
   const { form } = notation
   const [grey, style] = [new Set(diagram.grey), styleOf(diagram)]
   const next = roomAfter(cards)
+  const facts = factsByDimension(design, diagram)
   const put = (made: Card, of?: string) => {
     const { id } = made
     const place = moved[id] ?? diagram.places[id]
@@ -106,7 +107,6 @@ export function picture(design: Design, diagram: Diagram, { moved = {}, only, ca
     const told = role ? tagged(made, role, (facts.get(id)?.size ?? 0) > 1) : made
     cards.push({ ...(grey.has(id) ? greyed(told) : told), ...origin, ...(place ?? next()) })
   }
-  const facts = factsByDimension(design, diagram)
   const isShown = shownIn(diagram)
   const isWanted = (object: Entity | View) => isShown(object) && (!only || only.has(object.id))
   const tables = diagram.level === 'physical' && catalog ? tablesOf(catalog, design, style) : undefined
@@ -179,7 +179,7 @@ export function picture(design: Design, diagram: Diagram, { moved = {}, only, ca
 }
 
 /** The facts that lead to each dimension, by themselves or by what they are a part of. */
-function factsByDimension({ links }: Design, { stars }: Diagram): ReadonlyMap<string, ReadonlySet<string>> {
+export function factsByDimension({ links }: Design, { stars }: Diagram): ReadonlyMap<string, ReadonlySet<string>> {
   const found = new Map<string, Set<string>>()
   if (!stars) return found
   const parents = new Map<string, Link[]>()

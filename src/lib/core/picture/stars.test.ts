@@ -55,7 +55,10 @@ it('no card lies over another, whatever is linked with what', () => {
   )
   fc.assert(
     fc.property(request, ({ cards, links, facts }) => {
-      const places = starPlaces({ cards, links, isFact: (id) => Number(id.slice(1)) < facts })
+      const isFact = (id: string) => Number(id.slice(1)) < facts
+      const factsOf = (id: string) =>
+        isFact(id) ? [] : [...new Set(links.flatMap(({ from, to }) => (to === id && isFact(from) ? [from] : [])))]
+      const places = starPlaces({ cards, links, isFact, factsOf })
       const boxes = cards.map((one) => ({ ...one, ...(places[one.id] ?? { x: NaN, y: NaN }) }))
       for (const [i, a] of boxes.entries())
         for (const b of boxes.slice(i + 1))

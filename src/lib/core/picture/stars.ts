@@ -5,14 +5,16 @@ import { Taken } from './taken'
 import type { LayoutRequest, Places } from './layout'
 
 type Card = LayoutRequest['cards'][number]
-interface Request extends Pick<LayoutRequest, 'cards' | 'links'> {
+export interface StarRequest extends Pick<LayoutRequest, 'cards' | 'links'> {
   readonly isFact: (id: string) => boolean
+  /** The facts that lead to a dimension, by themselves or by what they are a part of. */
+  readonly factsOf: (id: string) => readonly string[]
 }
 
 const GAP = 60
 const STEP = 24
 
-export function starPlaces({ cards, links, isFact }: Request): Places {
+export function starPlaces({ cards, links, isFact, factsOf }: StarRequest): Places {
   const byId = new Map(cards.map((card) => [card.id, card]))
   const near = new Map<string, string[]>()
   for (const { from, to } of links) {
@@ -37,7 +39,6 @@ export function starPlaces({ cards, links, isFact }: Request): Places {
     }
   }
   const facts = cards.filter(({ id }) => isFact(id))
-  const factsOf = (id: string) => (near.get(id) ?? []).filter(isFact)
   const ring = (fact: Card) => {
     const own = cards.filter(({ id }) => !isFact(id) && factsOf(id).join() === fact.id)
     const round = own.reduce((sum, card) => sum + card.width + card.height / 2 + GAP, 0) / (2 * Math.PI)

@@ -38,7 +38,9 @@
   const crowded = $derived(picture.cards.length > FEW)
   const far = $derived(view.k < (crowded ? FAR : FAR / 2))
   let mapped = $state<boolean>()
-  const mapShown = $derived(mapped ?? picture.cards.length > 40)
+  /** Of many, where not all are in view. */
+  const isPart = $derived(picture.box.width * view.k > size.width || picture.box.height * view.k > size.height)
+  const mapShown = $derived(mapped ?? (picture.cards.length > 40 && isPart))
   const tints = $derived(new Map(Object.values(desk.design.areas).map((area) => [area.id, area.tint])))
 
   const selectedEntity = $derived(desk.design.entities[entityOf(desk.selection) ?? ''])

@@ -8,6 +8,7 @@ import {
   aligned,
   around,
   drawnLinks,
+  factsByDimension,
   layoutRequest,
   neighbourhood,
   picture,
@@ -324,7 +325,13 @@ export class Board {
   starPlaces(diagram: Diagram) {
     const { design } = this.desk
     const { cards, links } = layoutRequest(picture(design, diagram), drawnLinks(design))
-    return starPlaces({ cards, links, isFact: (id) => diagram.stars?.[id] === 'fact' })
+    const facts = factsByDimension(design, diagram)
+    return starPlaces({
+      cards,
+      links,
+      isFact: (id) => diagram.stars?.[id] === 'fact',
+      factsOf: (id) => [...(facts.get(id) ?? [])]
+    })
   }
 
   // ── what is made and taken away ───────────────────────────────────────────────────────────────────────────────────────────────────
