@@ -89,6 +89,26 @@ await withApp({}, async (page) => {
   report('panning, near', await frames(pan))
   report('zooming, near', await frames(zoom))
 
+  // Fifty cards or so that are chosen by a frame, far out, and dragged by one of them, near.
+  await page.getByRole('button', { name: 'Fit' }).click()
+  await page.getByRole('button', { name: 'Choose', exact: true }).click()
+  await page.mouse.move(cx - width / 5, cy - height / 5)
+  await page.mouse.down()
+  await page.mouse.move(cx, cy, { steps: 3 })
+  await page.mouse.up()
+  const chosen = await page.getByRole('group', { name: 'Cards that are chosen' }).locator('b').innerText()
+  await page.mouse.move(cx - width / 10, cy - height / 10)
+  while ((await page.locator('[data-card][aria-pressed=true]').count()) === 0) await page.mouse.wheel(0, -200)
+  const held = await page.locator('[data-card][aria-pressed=true]').first().boundingBox()
+  const dragging = async () => {
+    const [hx, hy] = [held.x + held.width / 2, held.y + 8]
+    await page.mouse.move(hx, hy)
+    await page.mouse.down()
+    for (let i = 0; i < 60; i++) await page.mouse.move(hx + Math.sin(i / 5) * 100, hy + Math.cos(i / 5) * 80)
+    await page.mouse.up()
+  }
+  report(`dragging ${chosen} of 1,000`, await frames(dragging))
+
   // The sheet of 300 tables.
   await page.goto(page.url().replace(/design\/.*/, ''))
   const opening = page.waitForEvent('filechooser')

@@ -49,10 +49,18 @@ await withApp({ reducedMotion: 'reduce' }, async (page) => {
   await page.getByRole('button', { name: 'Outline' }).click()
   await page.locator('[data-card=ent_visit] [data-row=lnk_visit_berth]').click()
 
-  await page.locator('#cell-ent_visit-att_visit_draught-type').dblclick()
-  await page.getByRole('combobox', { name: /Type of draught/ }).fill('')
-  await shot('types')
-  await page.keyboard.press('Escape')
+  // A link that is being drawn, and taken back.
+  await page.getByRole('toolbar', { name: 'Diagram' }).getByRole('button', { name: 'Link', exact: true }).click()
+  const [from, to] = await Promise.all(
+    ['pilot', 'berth'].map((id) => page.locator(`[data-card=ent_${id}]`).boundingBox())
+  )
+  await page.mouse.move(from.x + 40, from.y + 8)
+  await page.mouse.down()
+  await page.mouse.move(to.x + 30, to.y + 8, { steps: 4 })
+  await shot('drawing')
+  await page.mouse.up()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await page.locator('[data-card=ent_visit] [data-row=lnk_visit_berth]').click()
 
   await page.getByRole('button', { name: 'All of it' }).click()
   await shot('entity')

@@ -44,3 +44,38 @@ test('diagrams are made of nothing, of an area and around something; things are 
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(list).toContainText('copy')
 })
+
+test('diagrams have an order; cards are grey or hidden on one alone; facts stand amid their dimensions', async ({
+  page
+}) => {
+  await openDemo(page)
+  const list = page.getByRole('combobox', { name: 'Diagram', exact: true })
+  const cards = page.locator('[data-card]')
+  await page.getByRole('button', { name: 'Diagrams' }).click()
+  const bar = page.getByRole('group', { name: 'Diagrams' })
+  await bar.getByRole('button', { name: 'Later' }).click()
+  await expect(list.locator('option').nth(1)).toHaveText('Whole harbour')
+  await bar.getByRole('button', { name: 'Earlier' }).click()
+  await expect(list.locator('option').first()).toHaveText('Whole harbour')
+
+  await bar.getByLabel('New diagram').selectOption('of Ledger')
+  await expect(cards).toHaveCount(3)
+  await page.getByRole('application').focus()
+  await page.keyboard.press('Control+a')
+  const chosen = page.getByRole('group', { name: 'Cards that are chosen' })
+  await chosen.getByRole('button', { name: 'Hide here' }).click()
+  await expect(cards).toHaveCount(0)
+  await page.getByRole('button', { name: 'Look', exact: true }).click()
+  await page.getByRole('button', { name: 'Show all 3 that are grey or hidden' }).click()
+  await expect(cards).toHaveCount(3)
+
+  await page.getByRole('button', { name: 'Diagrams' }).click()
+  await bar.getByLabel('New diagram').selectOption('of facts and dimensions')
+  const roles = page.getByRole('list', { name: 'Facts and dimensions' })
+  await expect(roles.getByRole('listitem').filter({ hasText: 'has 1 measure (weight)' })).toContainText('Cargo line')
+  await roles.getByLabel('What Cargo line is').selectOption('neither')
+  await page.getByRole('button', { name: 'Fit' }).click()
+  await expect(page.locator('[data-card=ent_invoice_line]')).toContainText('fact')
+  await expect(page.locator('[data-card=ent_cargo_line]')).not.toContainText('fact')
+  await expectAccessible(page)
+})

@@ -106,3 +106,40 @@ test('a picture is saved as SVG, PNG and PDF, as it is on the screen', async ({ 
   expect(differ.count).toBeGreaterThan(500)
   expect(differ.most).toBeLessThan(60)
 })
+
+test('what is chosen is saved alone, through the browser’s own dialog, and printed alone on its page', async ({
+  page
+}) => {
+  await page.addInitScript(() => {
+    const told = window as unknown as { written?: string; printedAs?: string; showSaveFilePicker: unknown }
+    told.showSaveFilePicker = ({ suggestedName }: { suggestedName: string }) =>
+      Promise.resolve({
+        createWritable: () =>
+          Promise.resolve({
+            write: async (blob: Blob) => {
+              told.written = `${suggestedName}\n${await blob.text()}`
+            },
+            close: () => Promise.resolve()
+          })
+      })
+    window.print = () => {
+      const [image] = document.querySelectorAll<HTMLImageElement>('body > .printed')
+      told.printedAs = image ? `${image.naturalWidth > 100}` : 'nothing'
+      window.dispatchEvent(new Event('afterprint'))
+    }
+  })
+  await openDemo(page)
+  await page.locator('[data-card=ent_berth]').click()
+  await page.locator('[data-card=ent_visit]').click({ modifiers: ['Shift'], position: { x: 30, y: 8 } })
+  await expect(page.getByRole('group', { name: 'Cards that are chosen' })).toContainText('2 cards')
+  await page.getByRole('button', { name: 'Picture' }).click()
+  await bar(page).getByLabel('only what is chosen').check()
+  await bar(page).getByRole('button', { name: 'Save to …' }).click()
+  const written = () => page.evaluate(() => (window as unknown as { written?: string }).written ?? '')
+  await expect.poll(written).toContain('Tidewell Harbour, Whole harbour.svg')
+  expect(await written()).toContain('>Berth<')
+  expect(await written()).not.toContain('>Pilotage job<')
+  await bar(page).getByRole('button', { name: 'Print …' }).click()
+  await expect.poll(() => page.evaluate(() => (window as unknown as { printedAs?: string }).printedAs)).toBe('true')
+  await expect(page.locator('.printed')).toHaveCount(0)
+})

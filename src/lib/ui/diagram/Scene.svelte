@@ -213,13 +213,13 @@
   />
   {#if says}
     <text
-      x={to.x + 14}
-      y={to.y - 10}
+      x={to.x + 14 / board.plane.view.k}
+      y={to.y + 26 / board.plane.view.k}
       class="pointer-events-none font-semibold"
-      font-size="13"
+      font-size={14 / board.plane.view.k}
       fill="var(--color-secondary)"
       stroke="var(--color-base-100)"
-      stroke-width="4"
+      stroke-width={5 / board.plane.view.k}
       paint-order="stroke"
       data-says>{says}</text
     >

@@ -95,6 +95,14 @@
     onclick={() => board.layOut()}
     ><Network size={14} aria-hidden="true" />{board.working ? 'Laying out …' : 'Lay out'}</button
   >
+  {#if board.fresh.length > 0}
+    <button
+      class={button}
+      disabled={board.working}
+      title="Only what was never placed; all else stays where it is"
+      onclick={() => board.layOut(true, board.fresh)}>{board.fresh.length} new</button
+    >
+  {/if}
   <button
     class="{button} {on(panel === 'shows')}"
     aria-expanded={panel === 'shows'}

@@ -270,13 +270,25 @@ export class Board {
     this.place(spaced(this.chosen, way))
   }
 
-  /** All cards; or those that are chosen together, where they stand. */
-  async layOut(asEdit = true) {
+  /** Cards that no place is known for, where others have theirs. */
+  readonly fresh = $derived.by(() => {
+    const { unplaced, cards } = this.picture
+    return unplaced.length > 0 && unplaced.length < cards.filter(({ within }) => within === undefined).length
+      ? unplaced
+      : []
+  })
+
+  /** All cards; those that are chosen together, where they stand; or `only` the new ones, which leaves all others as they were placed. */
+  async layOut(asEdit = true, only?: readonly string[]) {
     this.working = true
     try {
       const { size } = this.plane
       const request = layoutRequest(this.picture, drawnLinks(this.desk.design), size.width / Math.max(1, size.height))
-      const some = this.picked.size > 1 ? this.chosen : undefined
+      const some = only
+        ? this.picture.cards.filter(({ id }) => only.includes(id))
+        : this.picked.size > 1
+          ? this.chosen
+          : undefined
       const ids = some && new Set(some.map((card) => card.id))
       const places = await coreWorker().layout(
         ids

@@ -13,10 +13,28 @@ export const KEYS: readonly { readonly where: string; readonly keys: readonly (r
   {
     where: 'On the diagram',
     keys: [
-      ['arrows, Shift and arrows', 'move the card that is selected, a little or far'],
+      ['E, L, N, F', 'a new entity, a link from what is selected, a note, a frame'],
+      ['Enter, F2', 'type into the card, or the row, that is selected'],
+      ['Insert', 'a new row in the card'],
+      ['Ctrl and arrows', 'to the next card that way'],
+      ['arrows, Shift and arrows', 'move what is chosen, a little or far'],
+      ['Shift and a click, Ctrl A', 'one card more or less; all cards'],
+      ['Shift and a drag', 'choose the cards in a frame'],
+      ['Ctrl C, Ctrl V', 'copy cards, and put them into this or another design'],
       ['+, −, 0', 'nearer, farther, all of it'],
-      ['Escape', 'show all again; draw no link'],
-      ['Delete', 'remove what is selected']
+      ['Escape', 'draw nothing; choose nothing; show all again'],
+      ['Delete', 'remove what is chosen']
+    ]
+  },
+  {
+    where: 'In a card that is typed into',
+    keys: [
+      ['Enter', 'take it, and a new row below; in an empty one, leave'],
+      ['up and down', 'to the row above, or below'],
+      ['Insert', 'a new row above'],
+      ['Alt and up or down', 'move the row'],
+      ['Ctrl Delete', 'remove the row'],
+      ['Escape', 'leave what is typed']
     ]
   },
   {

@@ -39,6 +39,16 @@ export const TOPICS: readonly Topic[] = [
     ]
   },
   {
+    title: 'Drawing',
+    text: [
+      'Take Entity and click where it is to stand: its name is in hand, then its columns, each in a line as name: type required. A double click on a card or a row opens it again; a row that is selected is dragged to another place.',
+      'Take Link and drag from the entity that is referred to, onto the one that refers to it, or onto a column that is to hold its key. What it would be is told before you let go.',
+      'Shift and a drag choose cards; they are moved, set in line, laid out, made grey or hidden together, for this diagram alone. Copied cards can be put into another design.',
+      'The level of a diagram: names and links alone, columns of neutral types, or the tables of a target. What is selected says what it became there, and what it came from. Look has the notation, what stands beside names, the ways of lines, and widths.',
+      'Notes and frames belong to a diagram and may lead to another. “Of facts and dimensions” makes a diagram of stars, with the reason for each.'
+    ]
+  },
+  {
     title: 'Documents',
     text: [
       'For MongoDB an entity is a collection, and a link the key of another. “As a document”, in all of a link, keeps what it leads from within what it leads to: as a list, or as one object. What comes of either is told there; tables stay as they are.',
