@@ -58,7 +58,20 @@ await withApp({}, async (page) => {
     times.sort((a, b) => a - b)
     return { median: times[Math.floor(times.length / 2)], p95: times[Math.floor(times.length * 0.95)] }
   }
+  /** Beside all cards: what begins on one moves that. */
+  const free = () =>
+    page.evaluate(
+      ([x, y, width, height]) => {
+        for (let i = 0; i < 400; i++) {
+          const at = [x + 40 + ((i * 37) % (width - 80)), y + 60 + ((i * 61) % (height - 160))]
+          if (document.elementFromPoint(...at)?.getAttribute('role') === 'application') return at
+        }
+        return [x + width / 2, y + height / 2]
+      },
+      [x, y, width, height]
+    )
   const pan = async () => {
+    const [cx, cy] = await free()
     await page.mouse.move(cx, cy)
     await page.mouse.down()
     for (let i = 0; i < 60; i++) await page.mouse.move(cx + Math.sin(i / 5) * 200, cy + Math.cos(i / 5) * 150)

@@ -17,6 +17,7 @@ export {
   type PictureOptions,
   type PlacedCard
 } from './picture'
+export { withMoved } from './moving'
 export { isFront, type PlacedNote } from './notes'
 export { pathWithin, type Box, type LineWay, type Route } from './route'
 export { starPlaces, type StarRequest } from './stars'

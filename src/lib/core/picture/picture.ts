@@ -317,7 +317,7 @@ const reads = (design: Design): RoutedLink[] =>
     }))
   )
 
-function areaShapes(design: Design, cards: readonly PlacedCard[]): AreaShape[] {
+export function areaShapes(design: Pick<Design, 'areas'>, cards: readonly PlacedCard[]): AreaShape[] {
   return Object.values(design.areas).flatMap((area) => {
     const own = cards.filter((c) => c.area === area.id)
     if (own.length === 0) return []

@@ -17,30 +17,25 @@
   import PictureBar from './PictureBar.svelte'
   import Scene from './Scene.svelte'
   import ShowBar from './ShowBar.svelte'
+  import { Sight } from './sight.svelte'
   import SmallMap from './SmallMap.svelte'
   import StarsBar from './StarsBar.svelte'
   import ToolLine from './ToolLine.svelte'
   import Tools, { type Panel } from './Tools.svelte'
 
   const desk = useDesk()
-  /** Below this, names are all that can be read; where there are many cards, one canvas draws everything. */
-  const FAR = 0.42
-  const FEW = 60
-
   let plane = $state<SVGGElement>()
   let svg = $state<SVGSVGElement>()
   let canvas = $state<HTMLCanvasElement>()
   let panel = $state<Panel>()
   const board: Board = new Board(desk, (event) => Gestures.pans(event, board))
+  const sight = new Sight(board)
   const gestures = new Gestures(board, desk, () => plane)
   const { picture } = $derived(board)
   const { view, size } = $derived(board.plane)
-  const crowded = $derived(picture.cards.length > FEW)
-  const far = $derived(view.k < (crowded ? FAR : FAR / 2))
   let mapped = $state<boolean>()
   /** Of many, where not all are in view. */
-  const isPart = $derived(picture.box.width * view.k > size.width || picture.box.height * view.k > size.height)
-  const mapShown = $derived(mapped ?? (picture.cards.length > 40 && isPart))
+  const mapShown = $derived(mapped ?? (picture.cards.length > 40 && sight.isPart))
   const tints = $derived(new Map(Object.values(desk.design.areas).map((area) => [area.id, area.tint])))
 
   const selectedEntity = $derived(desk.design.entities[entityOf(desk.selection) ?? ''])
@@ -53,7 +48,8 @@
   onMount(() => void board.settle())
 
   $effect(() => {
-    const input = { picture, view, tints, far, selected: selectedEntity?.id ?? selectedView?.id }
+    const { far, passing } = sight
+    const input = { picture, view, tints, far, passing, selected: selectedEntity?.id ?? selectedView?.id }
     void theme.dark
     void size
     if (!canvas) return
@@ -162,7 +158,7 @@
       {@attach board.plane.attach}
     >
       <g bind:this={plane} transform="translate({view.x} {view.y}) scale({view.k})">
-        <Scene {board} {gestures} {tints} {far} {crowded} selectedLink={selectedLink?.id} />
+        <Scene {board} {gestures} {tints} {sight} selectedLink={selectedLink?.id} />
       </g>
     </svg>
     {#if picture.cards.length === 0 && picture.notes.length === 0}

@@ -1,51 +1,29 @@
 <!-- Cards, lines, notes and areas on the plane, as far as they are seen. -->
 <script lang="ts">
-  import { isFront, pathWithin, type Box, type PlacedCard, type PlacedNote } from '../../core/picture'
+  import { isFront, type PlacedCard, type PlacedNote } from '../../core/picture'
   import type { Place } from '../../core/design'
   import { useDesk } from '../desk/desk.svelte'
   import type { Board } from './board.svelte'
   import CardShape from './CardShape.svelte'
   import type { Gestures } from './gestures.svelte'
   import Shapes from './Shapes.svelte'
+  import type { Sight } from './sight.svelte'
 
   interface Props {
     readonly board: Board
     readonly gestures: Gestures
     readonly tints: ReadonlyMap<string, number>
-    /** So far out that a canvas draws all of it. */
-    readonly far: boolean
-    /** So many cards that lines which only pass by step back. */
-    readonly crowded: boolean
+    readonly sight: Sight
     readonly selectedLink: string | undefined
   }
-  const { board, gestures, tints, far, crowded, selectedLink }: Props = $props()
+  const { board, gestures, tints, sight, selectedLink }: Props = $props()
   const desk = useDesk()
   const { picture } = $derived(board)
+  const { far } = $derived(sight)
   /** Cards that others stand in: lines to those pass over them. */
   const holders = $derived(
     new Set(picture.cards.flatMap(({ id, within }) => (within === undefined ? [] : [within, id])))
   )
-  const near = $derived.by(() => {
-    if (far) return { cards: [], routes: [] }
-    const [left = 0, top = 0, width = 0, height = 0] = board.plane.seen.split(' ').map(Number)
-    const inside = (x: number, y: number, w: number, h: number) =>
-      x < left + width && y < top + height && x + w > left && y + h > top
-    const cards = picture.cards.filter((card) => inside(card.x, card.y, card.width, card.height))
-    const ids = new Set(cards.map((card) => card.id))
-    const window: Box = { x: left, y: top, width, height }
-    return {
-      cards,
-      routes: picture.routes.flatMap((route) => {
-        const xs = route.points.map(([x]) => x)
-        const ys = route.points.map(([, y]) => y)
-        const [x, y] = [Math.min(...xs), Math.min(...ys)]
-        if (!inside(x, y, Math.max(...xs) - x, Math.max(...ys) - y)) return []
-        // Among very many, lines that only pass by step back: they are faint, and not dashed, which would be slow.
-        const passing = crowded && !ids.has(route.parent) && !ids.has(route.child)
-        return [{ ...route, passing, lines: route.lines.map((line) => ({ ...line, path: pathWithin(line, window) })) }]
-      })
-    }
-  })
   /** A link's line may be one of several that it became. */
   const linkOf = (route: string) => {
     const [id = ''] = route.split(' ')
@@ -166,12 +144,12 @@
 {#if !far}
   {#each picture.notes as note (note.id)}{#if !isFront(note)}{@render noteAt(note)}{/if}{/each}
 {/if}
-{#each near.cards as card (card.id)}{#if holders.has(card.id)}{@render cardAt(card)}{/if}{/each}
+{#each sight.cards as card (card.id)}{#if holders.has(card.id)}{@render cardAt(card)}{/if}{/each}
 {#if !far}
   {#each picture.areas as area (area.id)}
     <text x={area.label.x} y={area.label.y} class="fill-soft text-[12px] tracking-[0.2em] uppercase">{area.name}</text>
   {/each}
-  {#each near.routes as route (route.id)}
+  {#each sight.routes as route (route.id)}
     {@const chosen = selectedLink !== undefined && linkOf(route.id) === selectedLink}
     <g
       role="button"
@@ -187,9 +165,9 @@
         <path
           d={path}
           fill="none"
-          stroke={chosen ? 'var(--color-primary)' : route.passing || route.grey ? 'var(--line)' : 'var(--soft)'}
-          stroke-width={(chosen ? 2.4 : route.passing ? 1 : 1.4) + (double ? 2.8 : 0)}
-          stroke-dasharray={route.read ? '1.5 4' : route.passing ? undefined : dash}
+          stroke={chosen ? 'var(--color-primary)' : route.grey ? 'var(--line)' : 'var(--soft)'}
+          stroke-width={(chosen ? 2.4 : 1.4) + (double ? 2.8 : 0)}
+          stroke-dasharray={route.read ? '1.5 4' : dash}
         />
         {#if double}<path d={path} fill="none" stroke="var(--color-base-200)" stroke-width="1.6" />{/if}
       {/each}
@@ -198,7 +176,7 @@
   {/each}
   {#each picture.groups as group (group.id)}<Shapes shapes={group.shapes} />{/each}
 {/if}
-{#each near.cards as card (card.id)}{#if !holders.has(card.id)}{@render cardAt(card)}{/if}{/each}
+{#each sight.cards as card (card.id)}{#if !holders.has(card.id)}{@render cardAt(card)}{/if}{/each}
 {#if !far}
   {#each picture.notes as note (note.id)}{#if isFront(note)}{@render noteAt(note)}{/if}{/each}
 {/if}

@@ -22,16 +22,23 @@
   }
 </script>
 
-<svg
-  class="absolute right-3 bottom-12 cursor-crosshair rounded-md border border-line bg-base-100"
-  width={box.width * k}
-  height={box.height * k}
-  viewBox="{box.x} {box.y} {box.width} {box.height}"
-  role="img"
-  aria-label="The whole diagram, small"
-  onpointerdown={go}
-  onpointermove={go}
->
-  <path d={cards} fill="var(--soft)" opacity="0.6" />
-  <rect {...seen} fill="var(--sea-tint)" opacity="0.5" stroke="var(--color-primary)" stroke-width={1.5 / k} />
-</svg>
+<div class="absolute right-3 bottom-12 overflow-hidden rounded-md border border-line bg-base-100">
+  <svg
+    class="block cursor-crosshair"
+    width={box.width * k}
+    height={box.height * k}
+    viewBox="{box.x} {box.y} {box.width} {box.height}"
+    role="img"
+    aria-label="The whole diagram, small"
+    onpointerdown={go}
+    onpointermove={go}
+  >
+    <path d={cards} fill="var(--soft)" opacity="0.6" />
+  </svg>
+  <!-- Moved alone: the cards are not painted anew for it. -->
+  <div
+    class="pointer-events-none absolute top-0 left-0 border border-primary bg-sea-tint opacity-50 will-change-transform"
+    style="width: {seen.width * k}px; height: {seen.height * k}px; transform: translate({(seen.x - box.x) *
+      k}px, {(seen.y - box.y) * k}px)"
+  ></div>
+</div>

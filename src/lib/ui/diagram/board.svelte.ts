@@ -14,6 +14,7 @@ import {
   picture,
   spaced,
   starPlaces,
+  withMoved,
   type Alignment,
   type Box,
   type PlacedCard,
@@ -79,12 +80,14 @@ export class Board {
     const notes = whole.notes?.map((note) => ({ ...note, ...sized[note.id] }))
     return { ...whole, widths: { ...whole.widths, ...widths }, ...(notes ? { notes } : {}) }
   })
+  private readonly options = $derived.by(() => ({
+    only: this.centre && neighbourhood(this.desk.design, this.centre.id),
+    catalog: this.catalog
+  }))
+  /** With all where it is kept; and as it is now, while something is on its way. */
+  private readonly still = $derived.by(() => picture(this.desk.design, this.diagram, this.options))
   readonly picture = $derived.by(() =>
-    picture(this.desk.design, this.diagram, {
-      moved: this.moved,
-      only: this.centre && neighbourhood(this.desk.design, this.centre.id),
-      catalog: this.catalog
-    })
+    withMoved(this.still, this.desk.design, this.diagram, { ...this.options, moved: this.moved })
   )
   /** Any diagram as it is drawn, or what is among `only` of it. */
   async drawn(diagram: Diagram, only?: ReadonlySet<string>) {

@@ -38,11 +38,15 @@ export interface FarInput {
   readonly colours: Colours
   readonly tints: ReadonlyMap<string, number>
   readonly selected: string | undefined
-  /** Draw everything; else the ground alone. */
+  /** Draw everything; else the ground alone, and the lines that only pass by. */
   readonly far: boolean
+  readonly passing: Picture['routes']
 }
 
-export function drawFar(canvas: HTMLCanvasElement, { picture, view, colours, tints, selected, far }: FarInput) {
+export function drawFar(
+  canvas: HTMLCanvasElement,
+  { picture, view, colours, tints, selected, far, passing }: FarInput
+) {
   const context = canvas.getContext('2d')
   if (!context) return
   const scale = devicePixelRatio
@@ -58,13 +62,13 @@ export function drawFar(canvas: HTMLCanvasElement, { picture, view, colours, tin
     context.fillStyle = colours.areas[area.tint] ?? colours.line
     context.fill(new Path2D(area.path))
   }
-  if (!far) return
-  context.strokeStyle = colours.soft
-  context.lineWidth = 1.2
+  context.strokeStyle = far ? colours.soft : colours.line
+  context.lineWidth = far ? 1.2 : 1
   context.beginPath()
-  for (const route of picture.routes)
+  for (const route of far ? picture.routes : passing)
     route.points.forEach(([x, y], i) => (i === 0 ? context.moveTo(x, y) : context.lineTo(x, y)))
   context.stroke()
+  if (!far) return
   const [left, top] = [-view.x / view.k, -view.y / view.k]
   const [right, bottom] = [left + width / view.k, top + height / view.k]
   context.textBaseline = 'middle'

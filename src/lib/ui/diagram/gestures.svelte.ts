@@ -1,6 +1,7 @@
 // What a press and a drag on the plane mean: cards and notes are moved or sized, rows put elsewhere, links drawn, and frames drawn around cards.
 import { drag } from 'd3-drag'
 import { select } from 'd3-selection'
+import { untrack } from 'svelte'
 import { dropRows, NEW_ROW } from '../../core/cells'
 import { entityOf, type Desk } from '../desk/desk.svelte'
 import type { Place } from '../../core/design'
@@ -72,8 +73,8 @@ export class Gestures {
   /** What begins on a card: a link where one is to be drawn, a row's way to another place where it is selected, else the card's. */
   card(node: SVGGElement, card: PlacedCard) {
     const { board, desk } = this
-    const { cards } = board.picture
-    const moving = card.within === undefined ? card : (cards.find(({ id }) => id === card.within) ?? card)
+    // Read once: a card is not to be held anew for each move of another.
+    const moving = untrack(() => board.picture.cards.find(({ id }) => id === card.within)) ?? card
     let how: 'link' | 'row' | 'size' | 'move' = 'move'
     let row = ''
     let from: Place = moving
