@@ -302,6 +302,16 @@ const api = {
     const target = targetOf(design, targetId)
     return live.derive(design, target, known(target.engine, target.version)).catalog
   },
+  /** What an entity or a link becomes in a target, in words. */
+  became: (design: Design, targetId: string | undefined, id: string): string[] => {
+    const target = targetOf(design, targetId)
+    const { catalog } = live.derive(design, target, known(target.engine, target.version))
+    return catalog.tables.flatMap((table) => {
+      if (table.origin?.id === id) return [`the table ${table.name}`]
+      const key = table.foreignKeys.find(({ origin }) => origin?.id === id)
+      return key ? [`${key.name} in ${table.name}`] : []
+    })
+  },
   layout: (request: LayoutRequest): Places => arrange(request)
 }
 export type Core = typeof api

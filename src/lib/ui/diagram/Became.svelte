@@ -12,14 +12,9 @@
   $effect(() => {
     const [design, wanted, own] = [desk.design, target, id]
     void coreWorker()
-      .wanted(design, wanted)
-      .then((catalog) => {
-        if (own !== untrack(() => id)) return
-        became = catalog.tables.flatMap((table) => {
-          if (table.origin?.id === own) return [`the table ${table.name}`]
-          const key = table.foreignKeys.find(({ origin }) => origin?.id === own)
-          return key ? [`${key.name} in ${table.name}`] : []
-        })
+      .became(design, wanted, own)
+      .then((found) => {
+        if (own === untrack(() => id)) became = found
       })
   })
   const name = $derived(desk.design.targets[target ?? '']?.name)

@@ -85,9 +85,10 @@
 
   async function enter() {
     const wasEmpty = isNew && text.trim() === ''
+    const isField = (row?.depth ?? 0) > 0
     const taken = take()
     if (taken === undefined) return
-    if (wasEmpty) return open(undefined)
+    if (wasEmpty || isField) return open(undefined)
     await tick()
     if (taken === NAME) {
       const first = board.rowsOf(editing.entity)[0]
@@ -124,6 +125,7 @@
   }
   function move(by: 1 | -1) {
     desk.edit(moveRows(desk.design, [{ entity: editing.entity, row: editing.row }], by))
+    input?.focus({ preventScroll: true })
   }
   function remove() {
     const [rows, id] = [board.rowsOf(editing.entity), editing.row]
@@ -135,6 +137,7 @@
   function word(which: 'key' | 'required') {
     const has = new RegExp(`\\s${which}\\b`, 'i').test(text)
     typed = has ? text.replace(new RegExp(`\\s+${which}\\b`, 'i'), '') : `${text} ${which}`
+    input?.focus({ preventScroll: true })
   }
   const has = (which: string) => new RegExp(`\\s${which}\\b`, 'i').test(text)
 
@@ -152,12 +155,10 @@
     event.preventDefault()
   }
   /** What is typed is kept when one goes elsewhere; what is refused stays, with why. */
-  function onblur(event: FocusEvent) {
+  function onfocusout(event: FocusEvent) {
     const within = event.relatedTarget instanceof Element && event.relatedTarget.closest('[data-card-editor]')
     if (leaving || within) return
-    if (take() !== undefined) {
-      board.editing = undefined
-    }
+    if (take() !== undefined) board.editing = undefined
   }
   let input = $state<HTMLInputElement>()
   // One field for all lines: taking it away would take the keyboard with it.
@@ -178,6 +179,7 @@
     class="absolute z-10 grid content-start gap-1"
     style="left: {at.left}px; top: {at.top}px; width: {at.width}px"
     data-card-editor
+    {onfocusout}
   >
     <input
       class="w-full rounded border-2 border-primary bg-base-100 px-1.5 {editing.row === NAME
@@ -194,7 +196,6 @@
         error = ''
       }}
       {onkeydown}
-      {onblur}
       bind:this={input}
     />
     {#if editing.row !== NAME}

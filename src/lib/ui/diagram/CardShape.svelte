@@ -50,17 +50,7 @@
 {#each card.rows as item (`${item.id} ${item.y}`)}
   <rect data-row={item.row} y={item.y} width={card.width} height={card.row} fill="transparent" />
   {#if item.fields !== undefined && !item.continued}
-    <rect
-      data-fold={item.row}
-      x={item.typeX - 19}
-      y={item.y}
-      width="18"
-      height={card.row}
-      fill="transparent"
-      role="button"
-      tabindex="-1"
-      aria-label="{item.fields === 'open' ? 'Fold' : 'Unfold'} {item.name}"
-    />
+    <rect data-fold={item.row} x={item.typeX - 19} y={item.y} width="18" height={card.row} fill="transparent" />
   {/if}
 {/each}
 {#if selected && sizable && !picked}

@@ -100,7 +100,9 @@
     else if (key === 'Insert') {
       if (selectedEntity && board.isOfEntities) board.editing = { entity: selectedEntity.id, row: '+' }
     } else if (key === 'e') board.addEntity()
-    else if (key === 'n') board.addNote('note')
+    else if (key === 'o') {
+      if (desk.selection?.kind === 'row') board.fold(desk.selection.row)
+    } else if (key === 'n') board.addNote('note')
     else if (key === 'f') board.addNote('frame')
     else if (key === 'l') {
       board.tool = 'link'

@@ -12,9 +12,10 @@
   const diagram = $derived(board.whole)
   const { diagrams } = $derived(board)
   /** The entities and views on it. */
-  const standing = $derived(
-    board.picture.cards.flatMap(({ id }) => (desk.design.entities[id] || desk.design.views[id] ? [id] : []))
-  )
+  const standing = $derived([
+    ...shown(desk.design, diagram).map(({ id }) => id),
+    ...board.picture.cards.flatMap(({ id, view }) => (view ? [id] : []))
+  ])
   const onchoose = (id: string) => board.choose(id)
   const areas = $derived(Object.values(desk.design.areas))
   const here = $derived(new Set(standing))

@@ -112,6 +112,19 @@
       /></label
     >
   {/if}
+  {#if one && board.chosen.length === 1 && !board.centre}
+    <select
+      class={field}
+      aria-label="How {one.title} is shown here"
+      value={one.grey ? 'grey' : 'plain'}
+      onchange={({ currentTarget: { value } }) =>
+        board.dim(value === 'grey' || value === 'hidden' ? value : 'plain', [one.id])}
+    >
+      <option value="plain">as all others</option>
+      <option value="grey">in grey</option>
+      <option value="hidden">not shown here</option>
+    </select>
+  {/if}
   {#if holders.length > 0}
     <button class={button} onclick={() => board.set({ folded: holders })}>Fold all fields</button>
     <button class={button} onclick={() => board.set({ folded: undefined })}>Unfold</button>

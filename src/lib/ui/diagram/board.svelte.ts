@@ -382,6 +382,7 @@ export class Board {
   }
 
   addNote(kind: Note['kind'], box?: Box) {
+    this.desk.around = undefined
     this.tool = undefined
     const least = kind === 'note' ? { width: 190, height: 70 } : { width: 380, height: 260 }
     const isDrawn = box !== undefined && box.width > 30 && box.height > 30
@@ -461,6 +462,7 @@ export class Board {
     return ids.size === 0 ? undefined : fragment(this.desk.design, ids, places)
   }
   async paste(text: string) {
+    this.desk.around = undefined
     const read = pasted(this.desk.design, text, this.whole.id, this.plane.middle())
     this.problem = read.ok ? '' : `What was copied is no part of a design: ${read.notices[0]?.message ?? ''}`
     if (!read.ok) return

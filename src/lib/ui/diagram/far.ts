@@ -62,6 +62,11 @@ export function drawFar(
     context.fillStyle = colours.areas[area.tint] ?? colours.line
     context.fill(new Path2D(area.path))
   }
+  if (far)
+    for (const { kind, x, y, width: w, height: h, tint } of picture.notes) {
+      context.fillStyle = (kind === 'frame' ? colours.areas[tint] : colours.edges[tint]) ?? colours.line
+      context.fillRect(x, y, w, h)
+    }
   context.strokeStyle = far ? colours.soft : colours.line
   context.lineWidth = far ? 1.2 : 1
   context.beginPath()
@@ -134,6 +139,9 @@ function drawNames(context: CanvasRenderingContext2D, { picture, view, colours, 
   if (view.k < 0.3)
     for (const { name, label } of picture.areas)
       write(name.toUpperCase(), label.x * view.k + view.x, label.y * view.k + view.y, AREA_NAME, colours.soft)
+  for (const { kind, text, x, y, height: h } of picture.notes)
+    if (kind === 'frame')
+      write(text, (x + 10) * view.k + view.x, (y + h) * view.k + view.y - AREA_NAME - 4, AREA_NAME, colours.soft)
   for (const card of byWeight(picture)) {
     const size = Math.min(LARGEST, Math.max(SMALLEST, 14 * view.k))
     write(

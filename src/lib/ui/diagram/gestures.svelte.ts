@@ -3,7 +3,7 @@ import { drag } from 'd3-drag'
 import { select } from 'd3-selection'
 import { untrack } from 'svelte'
 import { dropRows, NEW_ROW } from '../../core/cells'
-import { entityOf, type Desk } from '../desk/desk.svelte'
+import type { Desk } from '../desk/desk.svelte'
 import type { Place } from '../../core/design'
 import type { Box } from '../../core/picture'
 import type { Board, PlacedCard, PlacedNote } from './board.svelte'
@@ -213,7 +213,7 @@ export class Gestures {
     board.problem = ''
     if (board.tool === 'link') {
       if (board.linkFrom === undefined) board.linkFrom = card.id
-      else board.link(board.linkFrom, card.id, entityOf(desk.selection) === card.id ? (row ?? undefined) : undefined)
+      else board.link(board.linkFrom, card.id)
       return
     }
     board.picked = new Set()

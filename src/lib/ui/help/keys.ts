@@ -16,6 +16,7 @@ export const KEYS: readonly { readonly where: string; readonly keys: readonly (r
       ['E, L, N, F', 'a new entity, a link from what is selected, a note, a frame'],
       ['Enter, F2', 'type into the card, or the row, that is selected'],
       ['Insert', 'a new row in the card'],
+      ['O', 'fold the fields of the row that is selected, or show them'],
       ['Ctrl and arrows', 'to the next card that way'],
       ['arrows, Shift and arrows', 'move what is chosen, a little or far'],
       ['Shift and a click, Ctrl A', 'one card more or less; all cards'],
