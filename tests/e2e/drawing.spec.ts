@@ -192,7 +192,7 @@ test('five entities are drawn by the keyboard alone', async ({ page }) => {
   await expect(card(page, 'Vessel 2')).toHaveCount(0)
 })
 
-test('levels, what shows, notes and frames are said for a diagram, and kept', async ({ page }) => {
+test('levels and what shows are said for a diagram', async ({ page }) => {
   await openDemo(page)
   await page.getByRole('button', { name: 'Fit' }).click()
   const texts = page.locator('[data-card=ent_visit] text')
@@ -209,7 +209,10 @@ test('levels, what shows, notes and frames are said for a diagram, and kept', as
   await bar.getByLabel('Lines').selectOption('curved')
   await expect(texts.filter({ hasText: 'text(' })).toHaveCount(0)
   await expectAccessible(page)
+})
 
+test('a note is written, leads to another diagram, and is kept', async ({ page }) => {
+  await openDemo(page)
   await page.getByRole('button', { name: 'Note', exact: true }).focus()
   await page.keyboard.press('Enter')
   await page.getByLabel('What the note says').fill('Ledgers are closed at midnight.')
