@@ -4,43 +4,61 @@ import { createRequire } from 'node:module'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { inflateSync } from 'node:zlib'
-import type { Fonts } from '../lib/core/picture/pdf'
-import { fontRules } from '../lib/core/picture/fonts'
+import { fontRules, lettersOf, type Fonts, type Subset, type Sheet } from '../lib/core/picture'
+import type { Face } from '../lib/core/picture/text'
 
-const NEXT = 'atkinson-hyperlegible-next'
-const MONO = 'atkinson-hyperlegible-mono'
 const require = createRequire(import.meta.url)
 
-const file = (family: string, subset: string, weight: number, kind: 'woff' | 'woff2'): Promise<Uint8Array> =>
-  readFile(require.resolve(`@fontsource/${family}/files/${family}-${subset}-${weight}-normal.${kind}`))
+type Kind = 'woff' | 'woff2'
+/** Latin letters in the app's own fonts, others in one that goes with them. */
+const familyOf = (face: Face, subset: Subset): string =>
+  subset.startsWith('latin')
+    ? `atkinson-hyperlegible-${face === 'mono' ? 'mono' : 'next'}`
+    : `noto-sans${face === 'mono' ? '-mono' : ''}`
 
-const both = async (family: string, weight: number, kind: 'woff' | 'woff2') =>
-  Promise.all([file(family, 'latin', weight, kind), file(family, 'latin-ext', weight, kind)])
+async function files(face: Face, subsets: ReadonlySet<Subset>, kind: Kind) {
+  const weight = face === 'bold' ? 700 : 400
+  return Object.fromEntries(
+    await Promise.all(
+      [...subsets].map(async (subset) => {
+        const family = familyOf(face, subset)
+        const path = `@fontsource/${family}/files/${family}-${subset}-${weight}-normal.${kind}`
+        return [subset, new Uint8Array(await readFile(require.resolve(path)))] as const
+      })
+    )
+  )
+}
 
-export async function fonts(kind: 'woff' | 'woff2' = 'woff'): Promise<Fonts> {
-  const [sans, bold, mono] = await Promise.all([both(NEXT, 400, kind), both(NEXT, 700, kind), both(MONO, 400, kind)])
+/** The files that these drawings need. */
+export async function fonts(sheets: readonly Sheet[], kind: Kind = 'woff'): Promise<Fonts> {
+  const { subsets } = lettersOf(sheets)
+  const [sans, bold, mono] = await Promise.all([
+    files('sans', subsets, kind),
+    files('bold', subsets, kind),
+    files('mono', subsets, kind)
+  ])
   return { sans, bold, mono }
 }
 
 /** Rules of CSS with the fonts in them. */
-export async function embeddedFonts(): Promise<string> {
+export async function embeddedFonts(sheets: readonly Sheet[]): Promise<string> {
   const base64 = (bytes: Uint8Array) => Buffer.from(bytes).toString('base64')
-  return fontRules(await fonts('woff2'), base64)
+  return fontRules(await fonts(sheets, 'woff2'), base64)
 }
 
 /** The fonts as files that a drawing library reads, for as long as they are needed. */
-export async function withFontFiles<T>(work: (files: string[]) => T): Promise<T> {
+export async function withFontFiles<T>(sheets: readonly Sheet[], work: (files: string[]) => T): Promise<T> {
   const folder = await mkdtemp(join(tmpdir(), 'ramblet-fonts-'))
   try {
-    const { sans, bold, mono } = await fonts()
-    const files = await Promise.all(
-      [...sans, ...bold, ...mono].map(async (woff, i) => {
+    const all = Object.values(await fonts(sheets)).flatMap((face) => Object.values(face))
+    const paths = await Promise.all(
+      all.map(async (woff, i) => {
         const name = join(folder, `${i}.ttf`)
         await writeFile(name, unpacked(woff))
         return name
       })
     )
-    return work(files)
+    return work(paths)
   } finally {
     await rm(folder, { recursive: true, force: true })
   }

@@ -6,6 +6,7 @@ import {
   drawnLinks,
   LAMPLIGHT,
   layoutRequest,
+  lettersOf,
   NOTATIONS,
   picture,
   sheet,
@@ -16,6 +17,7 @@ import {
 import { arrange } from '../lib/core/picture/arrange'
 import { derive } from '../lib/core/derive'
 import { dialect, ENGINES } from '../lib/core/dialects'
+import type { Notice } from '../lib/core/notice'
 import { open, type Common } from './commands'
 import { CouldNot } from './could-not'
 import { embeddedFonts, fonts, withFontFiles } from './fonts'
@@ -65,16 +67,27 @@ export async function pictureCommand(source: string, options: PictureOptions): P
     if (kind === '.pdf') {
       const { pdfOf } = await import('../lib/core/picture/pdf')
       const title = `${design.name}: ${diagram.name}`
-      return pdfOf([one], { palette, fonts: await fonts(), title, ...(paper === undefined ? {} : { paper }) })
+      return pdfOf([one], { palette, fonts: await fonts([one]), title, ...(paper === undefined ? {} : { paper }) })
     }
-    if (kind === '.svg') return svgOf(one, { palette, scale, fonts: await embeddedFonts() })
+    if (kind === '.svg') return svgOf(one, { palette, scale, fonts: await embeddedFonts([one]) })
     const { Resvg } = await import('@resvg/resvg-js')
-    return withFontFiles((fontFiles) => {
+    return withFontFiles([one], (fontFiles) => {
       const font = { loadSystemFonts: false, fontFiles, defaultFontFamily: 'Atkinson Hyperlegible Next' }
       return new Resvg(svgOf(one, { palette }), { font, fitTo: { mode: 'zoom', value: scale } }).render().asPng()
     })
   }
-  return { output: given(options, await result()), notices: read?.notices ?? [], code: 0 }
+  const { lacking } = lettersOf([one])
+  const missing: Notice[] =
+    lacking === ''
+      ? []
+      : [
+          {
+            code: 'letters',
+            severity: 'warning',
+            message: `No font that ships has the letters ${lacking}: they are drawn as boxes, but in SVG where its reader has a font with them.`
+          }
+        ]
+  return { output: given(options, await result()), notices: [...(read?.notices ?? []), ...missing], code: 0 }
 }
 
 function notationIn(said: string | undefined): NotationId | undefined {

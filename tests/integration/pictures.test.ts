@@ -1,5 +1,5 @@
 // Pictures by the command line, read again by packages that know nothing of ours: XML by fast-xml-parser, PDF by pdf.js.
-import { execFileSync } from 'node:child_process'
+import { execFileSync, spawnSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -8,7 +8,7 @@ import { XMLParser } from 'fast-xml-parser'
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { harbour } from '../../demo/harbour'
-import { printDesign } from '../../src/lib/core/design'
+import { edit, newDesign, newEntity, printDesign } from '../../src/lib/core/design'
 import { NOTATIONS } from '../../src/lib/core/picture'
 
 const root = fileURLToPath(new URL('../..', import.meta.url))
@@ -152,6 +152,35 @@ it('is a PNG as large as it is asked for', () => {
   expect(twice).toEqual(once.map((length) => length * 2))
   const { width, height } = inSvg(drawn('one.svg'))
   expect(once).toEqual([width, height])
+})
+
+it('has Greek and Cyrillic letters as letters, and says which no font has', async () => {
+  const run = (kind: string, ...names: readonly string[]) => {
+    const design = names.reduce(
+      (now, name) => edit(now, { kind: 'object.set', collection: 'entities', object: newEntity(name) }),
+      newDesign('Letters')
+    )
+    writeFileSync(file('letters.ramblet'), printDesign(design))
+    const options = ['picture', file('letters.ramblet'), '-o', file(`letters.${kind}`)]
+    const { stderr } = spawnSync(process.execPath, [join(root, 'bin/ramblet'), ...options], { encoding: 'utf8' })
+    return { stderr, bytes: new Uint8Array(readFileSync(file(`letters.${kind}`))) }
+  }
+  const named = ['Λιμάνι', 'Причал', 'Łódź', 'Ґанок']
+  const { stderr, bytes } = run('pdf', ...named, '港')
+  expect(stderr).toContain('the letters 港')
+  const [page] = await inPdf(bytes)
+  // A name of letters from two files is two pieces.
+  const texts = page?.items.map(({ text }) => text.replaceAll(' ', '')).join('')
+  for (const name of named) expect(texts).toContain(name)
+  // What no font has is one box like another; other letters are other shapes.
+  const drawnAs = (name: string) => Buffer.from(run('png', name).bytes).toString('base64')
+  for (const [one, other] of [
+    ['ΛΛΛ', 'ΜΜΜ'],
+    ['Прил', 'Дрил'],
+    ['ҖҖҖ', 'ҚҚҚ']
+  ] as const)
+    expect(drawnAs(one)).not.toBe(drawnAs(other))
+  expect(drawnAs('港')).toBe(drawnAs('船'))
 })
 
 it('says what there is, where something else is asked for', () => {

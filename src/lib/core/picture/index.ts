@@ -1,7 +1,7 @@
 export { HEAD, type Card, type CardRow } from './card'
 export { freePlace, inRows, layoutRequest, type LayoutRequest, type Places } from './layout'
 export { DAYLIGHT, LAMPLIGHT, type Palette } from './palette'
-export { fontRules } from './fonts'
+export { fontRules, lettersOf, type Fonts, type Subset } from './fonts'
 export { sheet, type Sheet } from './sheet'
 export { svgOf } from './svg'
 export { NOTATIONS, notationOf, type LegendItem, type Notation, type NotationId } from './notation'

@@ -1,12 +1,9 @@
 // Sheets as PDF, drawn as lines and letters with the fonts in it: one page each, or tiled over paper.
 import PDFDocument from 'pdfkit'
+import { runsOf, type Fonts } from './fonts'
 import { colourOf, type Palette } from './palette'
 import type { Sheet } from './sheet'
 import type { Shape } from './shapes'
-import type { Face } from './text'
-
-/** The font of each face, and the one of the letters that it has not, as WOFF or TrueType files. */
-export type Fonts = Readonly<Record<Face, readonly [plain: Uint8Array, extended: Uint8Array]>>
 
 export type Paper = 'A4' | 'A3' | 'LETTER'
 
@@ -41,10 +38,8 @@ export async function pdfOf(
     doc.on('end', resolve)
     doc.on('error', reject)
   })
-  for (const [face, [plain, extended]] of Object.entries(fonts)) {
-    doc.registerFont(face, plain as Buffer)
-    doc.registerFont(`${face} extended`, extended as Buffer)
-  }
+  for (const [face, files] of Object.entries(fonts))
+    for (const [subset, bytes] of Object.entries(files)) doc.registerFont(`${face} ${subset}`, bytes as Buffer)
   for (const one of sheets) {
     if (paper === undefined) {
       doc.addPage({ size: [one.width * POINT, one.height * POINT], margin: 0 })
@@ -104,7 +99,7 @@ function tile(doc: PDFKit.PDFDocument, one: Sheet, palette: Palette, paper: Pape
           .lineTo(x, y + dy * 12)
           .stroke()
       }
-      doc.font('sans').fontSize(8).fillColor(palette.inks.soft)
+      doc.font('sans latin').fontSize(8).fillColor(palette.inks.soft)
       doc.text(`${row + 1}.${column + 1} of ${rows}.${columns}`, left + 18, bottom + 8, { lineBreak: false })
     }
 }
@@ -142,7 +137,7 @@ function one(doc: PDFKit.PDFDocument, shape: Shape, palette: Palette, tint: numb
   }
   const { text, face, size, ink, anchor, y, underlined } = shape
   const runs = runsOf(text).map((run) => {
-    const font = run.isExtended ? `${face} extended` : face
+    const font = `${face} ${run.subset}`
     return { ...run, font, width: doc.font(font).fontSize(size).widthOfString(run.text) }
   })
   const width = runs.reduce((sum, run) => sum + run.width, 0)
@@ -153,19 +148,4 @@ function one(doc: PDFKit.PDFDocument, shape: Shape, palette: Palette, tint: numb
     doc.text(run.text, x, y, { lineBreak: false, baseline: 'alphabetic', ...(underlined ? { underline: true } : {}) })
     x += run.width
   }
-}
-
-/** Letters of the plain font and of the extended one: "Latin Extended" of Unicode, but for those that the plain one has. */
-export function runsOf(text: string): { readonly text: string; readonly isExtended: boolean }[] {
-  const runs: { text: string; isExtended: boolean }[] = []
-  for (const letter of text) {
-    const code = letter.codePointAt(0) ?? 0
-    const isExtended =
-      (code >= 0x100 && code <= 0x2ba && code !== 0x131 && code !== 0x152 && code !== 0x153) ||
-      (code >= 0x1e00 && code <= 0x1eff)
-    const last = runs.at(-1)
-    if (last?.isExtended === isExtended) last.text += letter
-    else runs.push({ text: letter, isExtended })
-  }
-  return runs
 }

@@ -1,7 +1,7 @@
 <!-- What a picture of the diagram is saved as. -->
 <script lang="ts">
   import type { Diagram } from '../../core/design'
-  import { DAYLIGHT, LAMPLIGHT, sheet, type Picture, type Sheet } from '../../core/picture'
+  import { DAYLIGHT, LAMPLIGHT, lettersOf, sheet, type Picture, type Sheet } from '../../core/picture'
   import type { Paper } from '../../core/picture/pdf'
   import { askedPlace, canAsk, saveBlob } from '../../storage'
   import { useDesk } from '../desk/desk.svelte'
@@ -40,14 +40,19 @@
     const ids = new Set(chosen.map(({ id }) => id))
     return [sheetOf(diagram, some && ids.size > 0 ? await board.drawn(diagram, ids) : picture)]
   }
-  const file = async (as: PictureKind) =>
-    pictureFile(await sheets(), {
+  const file = async (as: PictureKind) => {
+    const drawn = await sheets()
+    const { lacking } = lettersOf(drawn)
+    if (lacking !== '' && as !== 'svg')
+      problem = `No font that ships has the letters ${lacking}: they are boxes in this file. SVG shows them where its reader has a font.`
+    return pictureFile(drawn, {
       kind: as,
       palette: dark ? LAMPLIGHT : DAYLIGHT,
       scale,
       title: `${design.name}: ${diagram.name}`,
       ...(paper === '' ? {} : { paper })
     })
+  }
 
   const name = $derived(`${design.name}, ${diagram.name}.${kind}`)
   const save = () => doing(async () => saveBlob(name, await file(kind)))

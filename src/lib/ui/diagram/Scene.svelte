@@ -115,7 +115,21 @@
     }}
     {@attach (node: SVGGElement) => gestures.note(node, note)}
   >
-    <Shapes shapes={note.shapes} tint={note.tint} />
+    {#if note.kind === 'frame'}
+      <!-- Held by its edge and its label: what is in it is panned and chosen as elsewhere. -->
+      <g class="pointer-events-none"><Shapes shapes={note.shapes} tint={note.tint} /></g>
+      <rect
+        width={note.width}
+        height={note.height}
+        fill="none"
+        stroke="transparent"
+        stroke-width="12"
+        pointer-events="stroke"
+      />
+      <rect y={note.height - 24} width={Math.min(note.width, 220)} height="24" fill="transparent" />
+    {:else}
+      <Shapes shapes={note.shapes} tint={note.tint} />
+    {/if}
     {#if board.noteId === note.id}
       <rect
         x="-3"

@@ -1,12 +1,6 @@
 // A drawing as a file, with the fonts in it: SVG as text, PNG by way of the browser's own drawing, PDF by its library.
-import boldExtended from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-ext-700-normal.woff?url'
-import boldPlain from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff?url'
-import monoExtended from '@fontsource/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-ext-400-normal.woff?url'
-import monoPlain from '@fontsource/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-400-normal.woff?url'
-import sansExtended from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-ext-400-normal.woff?url'
-import sansPlain from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff?url'
-import { fontRules, svgOf, type Palette, type Sheet } from '../../core/picture'
-import type { Fonts, Paper } from '../../core/picture/pdf'
+import { fontRules, lettersOf, svgOf, type Fonts, type Palette, type Sheet, type Subset } from '../../core/picture'
+import type { Paper } from '../../core/picture/pdf'
 
 export type PictureKind = 'svg' | 'png' | 'pdf'
 
@@ -20,24 +14,47 @@ export interface PictureAs {
   readonly title: string
 }
 
-let loaded: Promise<Fonts> | undefined
+/** Where the files of each face are: of Latin letters in the app's own fonts, of others in one that goes with them. */
+const FILES = import.meta.glob<string>(
+  [
+    '/node_modules/@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin{,-ext}-{400,700}-normal.woff',
+    '/node_modules/@fontsource/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin{,-ext}-400-normal.woff',
+    '/node_modules/@fontsource/noto-sans/files/noto-sans-{greek,cyrillic,cyrillic-ext}-{400,700}-normal.woff',
+    '/node_modules/@fontsource/noto-sans-mono/files/noto-sans-mono-{greek,cyrillic,cyrillic-ext}-400-normal.woff'
+  ],
+  { query: '?url', import: 'default', eager: true }
+)
+const WEIGHTS = { sans: 400, bold: 700, mono: 400 } as const
 
-const bytesOf = async (url: string) => new Uint8Array(await (await fetch(url)).arrayBuffer())
-const both = (...urls: readonly [string, string]) => Promise.all([bytesOf(urls[0]), bytesOf(urls[1])])
+function urlOf(face: keyof typeof WEIGHTS, subset: Subset): string {
+  const isMono = face === 'mono'
+  const found = Object.entries(FILES).find(
+    ([path]) => path.endsWith(`-${subset}-${WEIGHTS[face]}-normal.woff`) && path.includes('-mono') === isMono
+  )
+  if (!found) throw new Error(`There is no file of ${subset} letters.`)
+  return found[1]
+}
 
-const fonts = (): Promise<Fonts> =>
-  (loaded ??= Promise.all([
-    both(sansPlain, sansExtended),
-    both(boldPlain, boldExtended),
-    both(monoPlain, monoExtended)
-  ]).then(
-    ([sans, bold, mono]) => ({ sans, bold, mono }),
-    (error: unknown) => {
-      // What could not be fetched is asked for again.
-      loaded = undefined
-      throw error
-    }
-  ))
+/** Each file is fetched once; one that could not be is asked for again. */
+const fetched = new Map<string, Promise<Uint8Array>>()
+function bytesOf(url: string): Promise<Uint8Array> {
+  const known = fetched.get(url)
+  if (known) return known
+  const asked = fetch(url).then(async (answer) => new Uint8Array(await answer.arrayBuffer()))
+  fetched.set(url, asked)
+  asked.catch(() => fetched.delete(url))
+  return asked
+}
+
+async function fonts(sheets: readonly Sheet[]): Promise<Fonts> {
+  const { subsets } = lettersOf(sheets)
+  const face = async (of: keyof typeof WEIGHTS) =>
+    Object.fromEntries(
+      await Promise.all([...subsets].map(async (subset) => [subset, await bytesOf(urlOf(of, subset))] as const))
+    )
+  const [sans, bold, mono] = await Promise.all([face('sans'), face('bold'), face('mono')])
+  return { sans, bold, mono }
+}
 
 function base64(bytes: Uint8Array): string {
   let text = ''
@@ -70,13 +87,13 @@ export async function pictureFile(
     const { pdfOf } = await import('../../core/picture/pdf')
     const bytes = await pdfOf(sheets, {
       palette,
-      fonts: await fonts(),
+      fonts: await fonts(sheets),
       title,
       ...(paper === undefined ? {} : { paper })
     })
     return new Blob([new Uint8Array(bytes)], { type: 'application/pdf' })
   }
-  const svg = svgOf(first, { palette, fonts: fontRules(await fonts(), base64) })
+  const svg = svgOf(first, { palette, fonts: fontRules(await fonts(sheets), base64) })
   if (kind === 'svg') return new Blob([svg], { type: 'image/svg+xml' })
   const [width, height] = [first.width * scale, first.height * scale]
   if (width > MOST || height > MOST)
