@@ -302,12 +302,14 @@ const api = {
     const target = targetOf(design, targetId)
     return live.derive(design, target, known(target.engine, target.version)).catalog
   },
-  /** What an entity or a link becomes in a target, in words. */
+  /** What an entity, a column or a link becomes in a target, in words. */
   became: (design: Design, targetId: string | undefined, id: string): string[] => {
     const target = targetOf(design, targetId)
     const { catalog } = live.derive(design, target, known(target.engine, target.version))
     return catalog.tables.flatMap((table) => {
       if (table.origin?.id === id) return [`the table ${table.name}`]
+      const columns = table.columns.filter(({ origin }) => origin?.id === id && origin.part === 'column')
+      if (columns.length > 0) return columns.map(({ name }) => `${table.name}.${name}`)
       const key = table.foreignKeys.find(({ origin }) => origin?.id === id)
       return key ? [`${key.name} in ${table.name}`] : []
     })

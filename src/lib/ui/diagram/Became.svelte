@@ -1,6 +1,7 @@
 <!-- What a thing of the design became in a target's database, and what a table came from: a click goes there and back. -->
 <script lang="ts">
   import { untrack } from 'svelte'
+  import { ownerOf } from '../../core/design'
   import { coreWorker } from '../../workers'
   import { useDesk } from '../desk/desk.svelte'
   import type { Board } from './board.svelte'
@@ -19,12 +20,17 @@
   })
   const name = $derived(desk.design.targets[target ?? '']?.name)
   const isPhysical = $derived(!board.isOfEntities)
-  const thing = $derived(desk.design.entities[id] ? `the entity ${desk.design.entities[id]?.name}` : 'a link')
+  const thing = $derived.by(() => {
+    const { entity, attribute } = ownerOf(desk.design, id)
+    if (attribute) return `${entity?.name ?? ''}.${attribute.name}`
+    return entity && !desk.design.links[id] ? `the entity ${entity.name}` : 'a link'
+  })
 
   function go() {
     board.set(isPhysical ? { level: undefined, target: undefined } : { level: 'physical', target })
     board.own = undefined
-    const card = board.picture.cards.find((one) => one.id === id || one.of === id)
+    const owner = ownerOf(desk.design, id).entity?.id
+    const card = board.picture.cards.find((one) => [id, owner].includes(one.id) || one.of === id)
     if (card) board.plane.show(card, true)
   }
 </script>

@@ -79,7 +79,7 @@
       {#each others as other (other.id)}<option value={other.id}>{other.name}</option>{/each}
     </select>
   </label>
-  <Became {board} id={entity.id} />
+  <Became {board} id={desk.selection?.kind === 'row' ? desk.selection.row : entity.id} />
   <button
     class="ml-auto flex items-center gap-1 rounded px-2 py-0.5 text-error hover:bg-brick-tint"
     onclick={() => desk.edit({ kind: 'object.remove', collection: 'entities', id: entity.id })}

@@ -1,9 +1,10 @@
 <!-- What a picture of the diagram is saved as. -->
 <script lang="ts">
+  import { onMount } from 'svelte'
   import type { Diagram } from '../../core/design'
   import { DAYLIGHT, LAMPLIGHT, lettersOf, sheet, type Picture, type Sheet } from '../../core/picture'
   import type { Paper } from '../../core/picture/pdf'
-  import { askedPlace, canAsk, saveBlob } from '../../storage'
+  import { askedPlace, canAsk, listCheckpoints, saveBlob } from '../../storage'
   import { useDesk } from '../desk/desk.svelte'
   import { theme } from '../desk/theme.svelte'
   import { today } from '../desk/words'
@@ -20,6 +21,12 @@
   let legend = $state(true)
   let title = $state(true)
   let dark = $state(theme.dark)
+  /** The checkpoint that the design comes after. */
+  let version = $state.raw<readonly string[]>([])
+  onMount(async () => {
+    const [latest] = await listCheckpoints(design.id)
+    if (latest) version = [`after ${latest.name}`]
+  })
   let every = $state(false)
   let some = $state(false)
   const chosen = $derived(board.chosen)
@@ -29,7 +36,7 @@
   const sheetOf = (of: Diagram, drawn: Picture): Sheet =>
     sheet(drawn, {
       legend,
-      title: title ? [design.name, of.name, drawn.notation.label, today()] : [],
+      title: title ? [design.name, of.name, drawn.notation.label, ...version, today()] : [],
       tintOf: (area) => design.areas[area]?.tint
     })
   async function sheets(): Promise<Sheet[]> {

@@ -155,11 +155,10 @@
   </g>
 {/snippet}
 
-{#if !far}
+<!-- What was there last stays, unseen, while all is far out. -->
+<g class={far ? 'hidden' : undefined}>
   {#each picture.notes as note (note.id)}{#if !isFront(note)}{@render noteAt(note)}{/if}{/each}
-{/if}
-{#each sight.cards as card (card.id)}{#if holders.has(card.id)}{@render cardAt(card)}{/if}{/each}
-{#if !far}
+  {#each sight.cards as card (card.id)}{#if holders.has(card.id)}{@render cardAt(card)}{/if}{/each}
   {#each picture.areas as area (area.id)}
     <text x={area.label.x} y={area.label.y} class="fill-soft text-[12px] tracking-[0.2em] uppercase">{area.name}</text>
   {/each}
@@ -189,11 +188,9 @@
     </g>
   {/each}
   {#each picture.groups as group (group.id)}<Shapes shapes={group.shapes} />{/each}
-{/if}
-{#each sight.cards as card (card.id)}{#if !holders.has(card.id)}{@render cardAt(card)}{/if}{/each}
-{#if !far}
+  {#each sight.cards as card (card.id)}{#if !holders.has(card.id)}{@render cardAt(card)}{/if}{/each}
   {#each picture.notes as note (note.id)}{#if isFront(note)}{@render noteAt(note)}{/if}{/each}
-{/if}
+</g>
 {#if gestures.rubber}
   {@const { from, to, says } = gestures.rubber}
   <path
