@@ -128,7 +128,7 @@ export function picture(design: Design, diagram: Diagram, { moved = {}, only, ca
     for (const { made, of } of bridges) {
       const link = design.links[of]
       const place = moved[made.id] ?? (link && between(link.parent, link.child, made))
-      unplaced.push(made.id)
+      if (!place) unplaced.push(made.id)
       cards.push({ ...(grey.has(made.id) ? greyed(made) : made), of, ...(place ?? next()) })
     }
   } else {
@@ -161,6 +161,7 @@ export function picture(design: Design, diagram: Diagram, { moved = {}, only, ca
       lines: diagram.lines ?? 'rounded'
     }
   )
+  const housed = new Set(nested.cards.flatMap(({ id, within }) => (within === undefined ? [] : [id])))
   const notes = only ? [] : placedNotes(diagram.notes ?? [], moved, boxes, (id) => design.diagrams[id]?.name)
   const isGrey = ({ parent, child }: Route) => grey.has(parent) || grey.has(child)
   return {
@@ -173,7 +174,7 @@ export function picture(design: Design, diagram: Diagram, { moved = {}, only, ca
     areas: diagram.area === undefined && !diagram.only && !only ? areaShapes(design, nested.cards) : [],
     notes,
     box: around([...nested.cards, ...notes, ...routed.routes.map((route) => reach(route, notation))]),
-    unplaced: unplaced.filter((id) => !nested.cards.some((card) => card.id === id && card.within !== undefined)),
+    unplaced: unplaced.filter((id) => !housed.has(id)),
     notation
   }
 }
