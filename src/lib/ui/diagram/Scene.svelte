@@ -155,10 +155,11 @@
   </g>
 {/snippet}
 
-<!-- What was there last stays, unseen, while all is far out. -->
-<g class={far ? 'hidden' : undefined}>
+{#if !far}
   {#each picture.notes as note (note.id)}{#if !isFront(note)}{@render noteAt(note)}{/if}{/each}
-  {#each sight.cards as card (card.id)}{#if holders.has(card.id)}{@render cardAt(card)}{/if}{/each}
+{/if}
+{#each sight.cards as card (card.id)}{#if holders.has(card.id)}{@render cardAt(card)}{/if}{/each}
+{#if !far}
   {#each picture.areas as area (area.id)}
     <text x={area.label.x} y={area.label.y} class="fill-soft text-[12px] tracking-[0.2em] uppercase">{area.name}</text>
   {/each}
@@ -188,9 +189,11 @@
     </g>
   {/each}
   {#each picture.groups as group (group.id)}<Shapes shapes={group.shapes} />{/each}
-  {#each sight.cards as card (card.id)}{#if !holders.has(card.id)}{@render cardAt(card)}{/if}{/each}
+{/if}
+{#each sight.cards as card (card.id)}{#if !holders.has(card.id)}{@render cardAt(card)}{/if}{/each}
+{#if !far}
   {#each picture.notes as note (note.id)}{#if isFront(note)}{@render noteAt(note)}{/if}{/each}
-</g>
+{/if}
 {#if gestures.rubber}
   {@const { from, to, says } = gestures.rubber}
   <path

@@ -7,12 +7,6 @@ import type { Board, PlacedCard } from './board.svelte'
 const FAR = 0.42
 const FEW = 60
 
-interface Parts {
-  readonly cards: readonly PlacedCard[]
-  readonly routes: readonly Route[]
-  readonly passing: readonly Route[]
-}
-
 export class Sight {
   constructor(private readonly board: Board) {}
 
@@ -25,26 +19,26 @@ export class Sight {
     return width * view.k > size.width || height * view.k > size.height
   })
 
-  private last: Parts = { cards: [], routes: [], passing: [] }
-  private readonly parts = $derived.by((): Parts => {
-    // Far out, what was there last is kept and not shown: to come back costs little.
-    if (this.far) return this.last
-    const { picture, plane } = this.board
-    const [x = 0, y = 0, width = 0, height = 0] = plane.seen.split(' ').map(Number)
-    const window: Box = { x, y, width, height }
-    const inside = (box: Box) =>
-      box.x < x + width && box.y < y + height && box.x + box.width > x && box.y + box.height > y
-    const cards = picture.cards.filter(inside)
-    const ids = new Set(cards.map((card) => card.id))
-    const routes: Route[] = []
-    const passing: Route[] = []
-    for (const route of picture.routes) {
-      if (!inside(boxOf(route))) continue
-      if (this.crowded && !ids.has(route.parent) && !ids.has(route.child)) passing.push(route)
-      else routes.push(cutTo(route, window))
+  private readonly parts = $derived.by(
+    (): { cards: readonly PlacedCard[]; routes: readonly Route[]; passing: readonly Route[] } => {
+      if (this.far) return { cards: [], routes: [], passing: [] }
+      const { picture, plane } = this.board
+      const [x = 0, y = 0, width = 0, height = 0] = plane.seen.split(' ').map(Number)
+      const window: Box = { x, y, width, height }
+      const inside = (box: Box) =>
+        box.x < x + width && box.y < y + height && box.x + box.width > x && box.y + box.height > y
+      const cards = picture.cards.filter(inside)
+      const ids = new Set(cards.map((card) => card.id))
+      const routes: Route[] = []
+      const passing: Route[] = []
+      for (const route of picture.routes) {
+        if (!inside(boxOf(route))) continue
+        if (this.crowded && !ids.has(route.parent) && !ids.has(route.child)) passing.push(route)
+        else routes.push(cutTo(route, window))
+      }
+      return { cards, routes, passing }
     }
-    return (this.last = { cards, routes, passing })
-  })
+  )
   get cards() {
     return this.parts.cards
   }
