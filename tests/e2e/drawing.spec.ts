@@ -9,6 +9,18 @@ const type = (page: Page, text: string) => page.keyboard.insertText(text)
 const key = (page: Page, ...keys: readonly string[]) =>
   keys.reduce((done, one) => done.then(() => page.keyboard.press(one)), Promise.resolve())
 
+/** A card that was made just now: its name, then its columns. */
+async function typeCard(page: Page, name: string, columns: readonly string[]) {
+  await expect(page.getByLabel('Name in the card of Entity')).toBeFocused()
+  await type(page, name)
+  await key(page, 'Enter')
+  for (const column of columns) {
+    await expect(page.getByLabel(`New row in the card of ${name}`)).toBeFocused()
+    await type(page, column)
+    await key(page, 'Enter')
+  }
+}
+
 /** The script of what was drawn, which is the same however it was. */
 async function expectHarbour(page: Page) {
   await page.getByRole('tablist', { name: 'right pane' }).getByRole('tab', { name: 'Script' }).click()
@@ -30,14 +42,7 @@ test('five entities are drawn by the mouse alone, but for their words', async ({
   const draw = async (name: string, columns: readonly string[], x: number, y: number) => {
     await page.getByRole('button', { name: 'Entity', exact: true }).click()
     await page.mouse.click(...at(x, y))
-    await expect(page.getByLabel('Name in the card of Entity')).toBeFocused()
-    await type(page, name)
-    await key(page, 'Enter')
-    for (const column of columns) {
-      await expect(page.getByLabel(`New row in the card of ${name}`)).toBeFocused()
-      await type(page, column)
-      await key(page, 'Enter')
-    }
+    await typeCard(page, name, columns)
     // A click beside it ends the typing.
     await page.mouse.click(...at(20, 420))
     await expect(page.locator('[data-card-editor]')).toHaveCount(0)
@@ -110,14 +115,7 @@ test('five entities are drawn by the keyboard alone', async ({ page }) => {
   await plane(page).focus()
   const draw = async (name: string, columns: readonly string[], moves: readonly string[]) => {
     await key(page, 'e')
-    await expect(page.getByLabel('Name in the card of Entity')).toBeFocused()
-    await type(page, name)
-    await key(page, 'Enter')
-    for (const column of columns) {
-      await expect(page.getByLabel(`New row in the card of ${name}`)).toBeFocused()
-      await type(page, column)
-      await key(page, 'Enter')
-    }
+    await typeCard(page, name, columns)
     await expect(page.getByLabel(`New row in the card of ${name}`)).toBeFocused()
     await key(page, 'Escape')
     await expect(plane(page)).toBeFocused()

@@ -1,6 +1,7 @@
 // A part of a design as a text that can be put into another, or into the same once more.
 import { failed, type Result } from '../notice'
 import {
+  allAttributes,
   mend,
   newDesign,
   newId,
@@ -41,11 +42,8 @@ export function fragment(design: Design, ids: ReadonlySet<string>, places: Reado
       diagrams: own ? [{ ...own, places: standing }] : []
     }
   })
-  const used = new Set(
-    JSON.stringify(part.entities)
-      .match(/"domain":"[^"]+"/g)
-      ?.map((word) => word.slice(10, -1))
-  )
+  const columns = Object.values(part.entities).flatMap((entity) => [...allAttributes(entity)])
+  const used = new Set(columns.flatMap(({ domain }) => domain ?? []))
   const domains = Object.fromEntries(Object.entries(part.domains).filter(([id]) => used.has(id)))
   return printDesign({ ...part, domains })
 }

@@ -6,7 +6,7 @@ import { commit, rowsOf } from './cells'
 export const LINK_KINDS = ['one-to-many', 'one-to-one', 'many-to-many', 'part of', 'kind of'] as const
 export type LinkKind = (typeof LINK_KINDS)[number]
 
-export interface DrawnLink {
+export interface LinkToBe {
   readonly edit: Edit
   /** The link that is made; none where the child becomes a subtype. */
   readonly link?: string
@@ -24,7 +24,7 @@ export function drawnLink(
   childId: string,
   kind: LinkKind,
   onto?: string
-): DrawnLink | { readonly error: string } {
+): LinkToBe | { readonly error: string } {
   const [parent, child] = [design.entities[parentId], design.entities[childId]]
   if (!parent || !child) return { error: 'A link is drawn from an entity to an entity.' }
   if (kind === 'kind of') return asSubtype(design, parent, child)
@@ -66,7 +66,7 @@ function saysOf(design: Design, made: Edit, link: string, child: Entity, instead
   return `${child.name} ${gets}${instead && ` ${instead}`}${model?.circular ? '; its key would be in a circle' : ''}`
 }
 
-function asSubtype(design: Design, supertype: Entity, child: Entity): DrawnLink | { readonly error: string } {
+function asSubtype(design: Design, supertype: Entity, child: Entity): LinkToBe | { readonly error: string } {
   const groups = Object.values(design.subtypes)
   if (groups.some((group) => group.subtypes.includes(child.id)))
     return { error: `${child.name} is a kind of another entity already.` }

@@ -12,7 +12,7 @@ export {
   type Row
 } from './cells'
 export { addedColumn, changedRow, rowText } from './row-text'
-export { drawnLink, LINK_KINDS, type DrawnLink, type LinkKind } from './drawn-link'
+export { drawnLink, LINK_KINDS, type LinkKind, type LinkToBe } from './drawn-link'
 export { attach, columnGroups, copyDomains, domainFrom, type ColumnGroup } from './attach'
 export { addCommon, changeCommon, moveCommon, withCommon, type CommonField } from './common-cells'
 export { addDomain, addShortWord, changeDomain, removeShortWord, type Changed, type Field } from './domain-cells'

@@ -58,10 +58,13 @@ export function lettersOf(sheets: readonly Sheet[]): {
   }
 }
 
-/** What the first file of a face has: ASCII, Latin-1, and the marks of printing ("Latin" of the fonts that ship). */
+/** What the first file of a face has beside Latin-1: as the package of the font says of its Latin file. */
+const ALSO_LATIN: ReadonlySet<number> = new Set([
+  0x131, 0x152, 0x153, 0x2bb, 0x2bc, 0x2c6, 0x2da, 0x2dc, 0x20ac, 0x2122, 0x2191, 0x2193, 0x2212, 0x2215, 0xfeff, 0xfffd
+])
 function isLatin(letter: string): boolean {
   const code = letter.codePointAt(0) ?? 0
-  return code < 0x100 || [0x131, 0x152, 0x153].includes(code) || (code >= 0x2000 && code <= 0x22ff) || code === 0xfeff
+  return code < 0x100 || (code >= 0x2000 && code <= 0x206f) || ALSO_LATIN.has(code)
 }
 
 const FACES = { sans: ['Next', 400], bold: ['Next', 700], mono: ['Mono', 400] } as const
