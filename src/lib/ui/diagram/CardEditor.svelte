@@ -17,7 +17,10 @@
   const entity = $derived(desk.design.entities[editing.entity])
   const row = $derived(card?.rows.find((one) => one.row === editing.row && !one.continued))
   const isNew = $derived(editing.row === NEW)
-  const before = $derived(card?.rows.find((one) => one.row === editing.before && !one.continued))
+  // A row that was added of itself has no id to be asked for by.
+  const before = $derived(
+    card?.rows.find((one) => one.row !== undefined && one.row === editing.before && !one.continued)
+  )
   const top = $derived(
     card ? (editing.row === NAME ? 0 : row ? row.y : before ? before.y - card.row / 2 : card.height) : 0
   )
